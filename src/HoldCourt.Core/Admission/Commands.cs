@@ -1,0 +1,45 @@
+using System.Collections.Immutable;
+using HoldCourt.Core.Docket;
+using HoldCourt.Core.Orders;
+using HoldCourt.Core.Sittings;
+
+namespace HoldCourt.Core.Admission;
+
+/// <summary>Starts the sitting. Refused when it has already been opened.</summary>
+public sealed record Open(string Title, PersonKey Owner, Door Door, OrderSheet Orders, ImmutableArray<DocketLine> Docket) : HouseCommand;
+
+/// <summary>
+/// Somebody is at the door: enters, waits in the lobby, gets back the seat held before, or is turned away in the bench's words.
+/// </summary>
+public sealed record Announce(PersonKey Person, string Name) : HouseCommand;
+
+/// <summary>The last connection of these seats is gone.</summary>
+public sealed record Drop(ImmutableArray<SeatId> Seats) : HouseCommand, ISeats;
+
+/// <summary>A connection of this seat is there again.</summary>
+public sealed record Reconnect(SeatId Seat) : HouseCommand;
+
+/// <summary>Lets waiting people in. Refused when none of them waits any more.</summary>
+public sealed record Admit(ImmutableArray<SeatId> Seats, Role As = Role.Attendee) : Command, ISeats;
+
+/// <summary>Lets in everybody who waits and surely is somebody expected, each in the role the docket says.</summary>
+public sealed record AdmitSure : Command;
+
+/// <summary>Turns waiting people away, with words they will read.</summary>
+public sealed record Decline(ImmutableArray<SeatId> Seats, string? Words = null) : Command, ISeats;
+
+/// <summary>Puts people out to wait. They keep their role.</summary>
+public sealed record SendToLobby(ImmutableArray<SeatId> Seats) : Command, ISeats;
+
+public sealed record SetDoor(DoorMode Mode) : Command;
+
+/// <summary>Nobody else enters.</summary>
+public sealed record LockDoor(string Words, bool LateWait) : Command;
+
+public sealed record UnlockDoor : Command;
+
+/// <summary>Goes out of one's own will. A host names who leads from then on, unless nobody else is seated.</summary>
+public sealed record Leave(SeatId? Successor = null) : Command;
+
+/// <summary>Ends the sitting for everybody.</summary>
+public sealed record Adjourn : Command;

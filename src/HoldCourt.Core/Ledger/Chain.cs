@@ -1,0 +1,56 @@
+using System.Security.Cryptography;
+using System.Text;
+using System.Text.Json;
+using HoldCourt.Core.Sittings;
+
+namespace HoldCourt.Core.Ledger;
+
+/// <summary>An entry as it is kept: its JSON, and the digest that ties it to all before it.</summary>
+/// <param name="Json">The entry as written by <see cref="CoreJson"/>; the bytes that were digested.</param>
+/// <param name="Digest">SHA-256 (FIPS 180-4) over the previous digest and the UTF-8 of <paramref name="Json"/>.</param>
+public sealed record KeptEntry(long Sequence, string Json, byte[] Digest)
+{
+    /// <exception cref="JsonException">The text is no entry.</exception>
+    public Entry Read() => JsonSerializer.Deserialize<Entry>(Json, CoreJson.Options) ?? throw new JsonException("The entry is null.");
+}
+
+/// <summary>The chain of digests over a sitting's entries.</summary>
+public static class Chain
+{
+    /// <summary>What stands before the first entry: 32 zero bytes.</summary>
+    public static byte[] Start { get; } = new byte[SHA256.HashSizeInBytes];
+
+    public static KeptEntry Link(byte[] previous, Entry entry)
+    {
+        var json = JsonSerializer.Serialize(entry, CoreJson.Options);
+        return new KeptEntry(entry.Sequence, json, DigestOf(previous, json));
+    }
+
+    /// <summary>The first sequence at which the chain is altered, reordered or has a gap; null when it is whole.</summary>
+    public static long? FirstBreak(IEnumerable<KeptEntry> entries)
+    {
+        var previous = Start;
+        var expected = 1L;
+        foreach (var entry in entries)
+        {
+            if (entry.Sequence != expected || !SequenceWithin(entry) || !DigestOf(previous, entry.Json).AsSpan().SequenceEqual(entry.Digest)) return expected;
+            previous = entry.Digest;
+            expected++;
+        }
+        return null;
+    }
+
+    private static bool SequenceWithin(KeptEntry kept)
+    {
+        try { return kept.Read().Sequence == kept.Sequence; }
+        catch (Exception e) when (e is JsonException or NotSupportedException) { return false; }
+    }
+
+    private static byte[] DigestOf(byte[] previous, string json)
+    {
+        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
+        hash.AppendData(previous);
+        hash.AppendData(Encoding.UTF8.GetBytes(json));
+        return hash.GetHashAndReset();
+    }
+}

@@ -1,0 +1,61 @@
+using HoldCourt.Core.Sittings;
+
+namespace HoldCourt.Core.Media;
+
+/// <summary>Camera layers in rising order of sharpness and cost.</summary>
+public enum Layer { None, Thumb, Full }
+
+/// <summary>A viewer's wish to see somebody.</summary>
+/// <param name="Height">How high the picture stands on the screen, in CSS pixels, 0 to 4320.</param>
+public readonly record struct Wish(SeatId Sender, int Height);
+
+/// <summary>Who may be heard and seen by whom, and how sharp. The relay asks here and decides nothing itself.</summary>
+public static class ForwardingPlan
+{
+    /// <summary>Bits a second that a layer costs a receiver at most.</summary>
+    public const int ThumbCost = 60_000, FullCost = 500_000, VoiceCost = 28_000;
+
+    /// <summary>Pictures lower than this are well served by the thumb layer (90 lines).</summary>
+    public const int FullFrom = 150;
+
+    /// <summary>Most pictures forwarded to one viewer.</summary>
+    public const int MostPictures = 49;
+
+    public static bool MayBeHeard(Sitting sitting, SeatId sender) =>
+        sitting.Phase == Phase.InSession && sitting.Seats.TryGet(sender, out var seat) && seat is { IsSeated: true, MicrophoneOpen: true };
+
+    public static bool MayBeSeen(Sitting sitting, SeatId sender) =>
+        sitting.Phase == Phase.InSession && sitting.Seats.TryGet(sender, out var seat) && seat is { IsSeated: true, CameraOn: true };
+
+    /// <summary>Only people who are seated in a sitting in session hear or see anybody.</summary>
+    public static bool MayReceive(Sitting sitting, SeatId viewer) =>
+        sitting.Phase == Phase.InSession && sitting.Seats.TryGet(viewer, out var seat) && seat.IsSeated;
+
+    /// <summary>
+    /// The layer of each picture wished for: every picture gets a thumb in the order of its size while the capacity
+    /// lasts, then the largest are raised to full. A greedy choice by usefulness for each bit, which is within one
+    /// picture of the best sum, since all thumbs cost the same and all raises cost the same.
+    /// </summary>
+    /// <param name="capacity">What the viewer's connection carries, in bits a second; voices are served first.</param>
+    public static IReadOnlyDictionary<SeatId, Layer> Allot(Sitting sitting, SeatId viewer, IEnumerable<Wish> wishes, long capacity)
+    {
+        var layers = new Dictionary<SeatId, Layer>();
+        if (!MayReceive(sitting, viewer)) return layers;
+        var left = capacity - (VoiceLevels.MostForwarded * VoiceCost);
+        var seen = wishes.Where(wish => wish.Height > 0 && wish.Sender != viewer && MayBeSeen(sitting, wish.Sender))
+            .OrderByDescending(wish => wish.Height).ThenBy(wish => wish.Sender).DistinctBy(wish => wish.Sender).Take(MostPictures).ToList();
+        foreach (var wish in seen)
+        {
+            if (left < ThumbCost) break;
+            left -= ThumbCost;
+            layers[wish.Sender] = Layer.Thumb;
+        }
+        foreach (var wish in seen.Where(wish => wish.Height >= FullFrom && layers.ContainsKey(wish.Sender)))
+        {
+            if (left < FullCost - ThumbCost) break;
+            left -= FullCost - ThumbCost;
+            layers[wish.Sender] = Layer.Full;
+        }
+        return layers;
+    }
+}

@@ -1,0 +1,38 @@
+using System.Text.Json.Serialization;
+using HoldCourt.Core.Admission;
+using HoldCourt.Core.Ledger;
+using HoldCourt.Core.Orders;
+using HoldCourt.Core.People;
+
+namespace HoldCourt.Core.Sittings;
+
+/// <summary>A wish that a person in the sitting may send. Each topic's folder holds its own.</summary>
+[JsonPolymorphic(TypeDiscriminatorPropertyName = "do")]
+[JsonDerivedType(typeof(Admit), "admit")]
+[JsonDerivedType(typeof(AdmitSure), "admitSure")]
+[JsonDerivedType(typeof(Decline), "decline")]
+[JsonDerivedType(typeof(SendToLobby), "sendToLobby")]
+[JsonDerivedType(typeof(SetDoor), "setDoor")]
+[JsonDerivedType(typeof(LockDoor), "lockDoor")]
+[JsonDerivedType(typeof(UnlockDoor), "unlockDoor")]
+[JsonDerivedType(typeof(Leave), "leave")]
+[JsonDerivedType(typeof(Adjourn), "adjourn")]
+[JsonDerivedType(typeof(OpenMicrophone), "openMicrophone")]
+[JsonDerivedType(typeof(CloseMicrophone), "closeMicrophone")]
+[JsonDerivedType(typeof(TurnCamera), "turnCamera")]
+[JsonDerivedType(typeof(Mute), "mute")]
+[JsonDerivedType(typeof(MuteAll), "muteAll")]
+[JsonDerivedType(typeof(Unmute), "unmute")]
+[JsonDerivedType(typeof(AskToUnmute), "askToUnmute")]
+[JsonDerivedType(typeof(AnswerUnmute), "answerUnmute")]
+[JsonDerivedType(typeof(CamerasOff), "camerasOff")]
+[JsonDerivedType(typeof(Remove), "remove")]
+[JsonDerivedType(typeof(GiveRole), "giveRole")]
+[JsonDerivedType(typeof(HandOver), "handOver")]
+[JsonDerivedType(typeof(Rename), "rename")]
+[JsonDerivedType(typeof(SetOrder), "setOrder")]
+[JsonDerivedType(typeof(TakeBack), "takeBack")]
+public abstract record Command;
+
+/// <summary>A wish that only the server itself has: somebody is at the door, a connection dropped. Never read from a browser.</summary>
+public abstract record HouseCommand : Command;

@@ -1,0 +1,38 @@
+using System.Text.Json.Serialization;
+using HoldCourt.Core.Admission;
+using HoldCourt.Core.Ledger;
+using HoldCourt.Core.Orders;
+using HoldCourt.Core.People;
+
+namespace HoldCourt.Core.Sittings;
+
+/// <summary>Something that happened. Each topic's folder holds its own.</summary>
+[JsonPolymorphic(TypeDiscriminatorPropertyName = "what")]
+[JsonDerivedType(typeof(Opened), "opened")]
+[JsonDerivedType(typeof(Announced), "announced")]
+[JsonDerivedType(typeof(Entered), "entered")]
+[JsonDerivedType(typeof(Admitted), "admitted")]
+[JsonDerivedType(typeof(Declined), "declined")]
+[JsonDerivedType(typeof(SentToLobby), "sentToLobby")]
+[JsonDerivedType(typeof(Reseated), "reseated")]
+[JsonDerivedType(typeof(DoorSet), "doorSet")]
+[JsonDerivedType(typeof(Left), "left")]
+[JsonDerivedType(typeof(Dropped), "dropped")]
+[JsonDerivedType(typeof(Reconnected), "reconnected")]
+[JsonDerivedType(typeof(Adjourned), "adjourned")]
+[JsonDerivedType(typeof(Muted), "muted")]
+[JsonDerivedType(typeof(MicrophonesOpened), "microphonesOpened")]
+[JsonDerivedType(typeof(AskedToUnmute), "askedToUnmute")]
+[JsonDerivedType(typeof(UnmuteAnswered), "unmuteAnswered")]
+[JsonDerivedType(typeof(CamerasTurned), "camerasTurned")]
+[JsonDerivedType(typeof(Removed), "removed")]
+[JsonDerivedType(typeof(RolesGiven), "rolesGiven")]
+[JsonDerivedType(typeof(HandedOver), "handedOver")]
+[JsonDerivedType(typeof(Renamed), "renamed")]
+[JsonDerivedType(typeof(OrderSet), "orderSet")]
+[JsonDerivedType(typeof(TakenBack), "takenBack")]
+public abstract record Fact;
+
+/// <summary>A fact with its place in the ledger: when, and by whom.</summary>
+/// <param name="Sequence">1, 2, 3 … without gaps in each sitting.</param>
+public sealed record Entry(long Sequence, Instant At, Actor By, Fact Fact);

@@ -1,0 +1,51 @@
+using HoldCourt.Core.Docket;
+
+namespace HoldCourt.Core.Sittings;
+
+/// <summary>In rising order of powers.</summary>
+public enum Role { Attendee, Presenter, Deputy, Host }
+
+public enum Place { Lobby, Seated, Gone }
+
+/// <summary>How somebody came to be gone.</summary>
+public enum Exit { Left, Declined, Removed, RemovedForGood }
+
+/// <summary>
+/// One person's place in a sitting. It outlives a dropped connection: <see cref="Connected"/> changes, nothing else does.
+/// </summary>
+public sealed record Seat
+{
+    public required SeatId Id { get; init; }
+    public required PersonKey Person { get; init; }
+    public required string Name { get; init; }
+    public required Role Role { get; init; }
+    public required Place Place { get; init; }
+
+    /// <summary>Since when the seat is in its place.</summary>
+    public required Instant Since { get; init; }
+
+    /// <summary>Set exactly while <see cref="Place"/> is <see cref="Place.Gone"/>.</summary>
+    public Exit? Exit { get; init; }
+
+    /// <summary>The bench's words to somebody declined.</summary>
+    public string? Words { get; init; }
+
+    public bool Connected { get; init; }
+    public Instant? DroppedAt { get; init; }
+    public bool MicrophoneOpen { get; init; }
+    public bool CameraOn { get; init; }
+
+    /// <summary>The bench waits for this person's answer to "Ask to unmute".</summary>
+    public bool Asked { get; init; }
+
+    /// <summary>May speak although microphones are by leave.</summary>
+    public bool HasLeave { get; init; }
+
+    /// <summary>Agreed, for this sitting, that the bench may open the microphone.</summary>
+    public bool Consents { get; init; }
+
+    public Match Match { get; init; } = Match.Unknown;
+
+    public bool OnBench => Role >= Role.Deputy;
+    public bool IsSeated => Place == Place.Seated;
+}

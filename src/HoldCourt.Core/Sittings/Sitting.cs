@@ -1,0 +1,59 @@
+using System.Collections.Immutable;
+using HoldCourt.Core.Admission;
+using HoldCourt.Core.Docket;
+using HoldCourt.Core.Ledger;
+using HoldCourt.Core.Orders;
+
+namespace HoldCourt.Core.Sittings;
+
+public enum Phase
+{
+    /// <summary>Nothing has happened yet; only opening is possible.</summary>
+    New,
+    InSession,
+    Adjourned
+}
+
+/// <summary>
+/// The whole state of one run of a session: a value, made only by <see cref="SittingRules.Evolve"/> from entries.
+/// </summary>
+public sealed record Sitting
+{
+    public static Sitting Empty { get; } = new();
+
+    public string Title { get; init; } = "";
+    public Phase Phase { get; init; }
+    public Instant OpenedAt { get; init; }
+    public Instant? AdjournedAt { get; init; }
+
+    /// <summary>The account that opened the session; takes the host's role on first entry.</summary>
+    public PersonKey Owner { get; init; }
+
+    /// <summary>The seat that leads, once the owner has entered.</summary>
+    public SeatId? Host { get; init; }
+
+    public Door Door { get; init; } = new(DoorMode.Attended);
+    public OrderSheet Orders { get; init; } = OrderSheet.Usual;
+    public DocketList Docket { get; init; } = DocketList.Empty;
+    public Roll Seats { get; init; } = Roll.Empty;
+
+    /// <summary>Each person has at most one seat.</summary>
+    public ImmutableDictionary<PersonKey, SeatId> SeatOf { get; init; } = ImmutableDictionary<PersonKey, SeatId>.Empty;
+
+    /// <summary>Sequence of the last entry; 0 before the first.</summary>
+    public long Sequence { get; init; }
+
+    /// <summary>Entries that may still be taken back, newest first, at most <see cref="LedgerRules.TakeableDepth"/>.</summary>
+    public ImmutableList<Entry> Takeable { get; init; } = [];
+
+    public Seat? Find(PersonKey person) => SeatOf.TryGetValue(person, out var id) ? Seats[id] : null;
+
+    /// <summary>The seats among <paramref name="ids"/> that exist and satisfy <paramref name="condition"/>, each once.</summary>
+    internal ImmutableArray<SeatId> Those(ImmutableArray<SeatId> ids, Func<Seat, bool> condition) =>
+        [.. (ids.IsDefault ? [] : ids).Distinct().Where(id => Seats.TryGet(id, out var seat) && condition(seat))];
+
+    internal Sitting With(SeatId id, Func<Seat, Seat> change) => this with { Seats = Seats.With(change(Seats[id])) };
+
+    internal Sitting WithEach(IEnumerable<SeatId> ids, Func<Seat, Seat> change) =>
+        ids.Aggregate(this, (sitting, id) => sitting.With(id, change));
+}

@@ -1,0 +1,96 @@
+using System.Collections.Immutable;
+using HoldCourt.Core.Admission;
+using HoldCourt.Core.Ledger;
+using HoldCourt.Core.Orders;
+using HoldCourt.Core.People;
+
+namespace HoldCourt.Core.Sittings;
+
+/// <summary>The whole live rule book: two pure functions that hand each topic its own.</summary>
+public static class SittingRules
+{
+    /// <summary>Longest list of seats one command may name.</summary>
+    public const int MostSeats = 5_000;
+
+    /// <summary>What follows from a wish: facts, or a refusal with reason and remedy. Changes nothing.</summary>
+    public static Decision Decide(Sitting sitting, Command command, Actor by, Instant now)
+    {
+        if (OutOfPlace(sitting, command, by) is { } refusal) return refusal;
+        return command switch
+        {
+            Open open => AdmissionRules.Decide(sitting, open),
+            Announce announce => AdmissionRules.Decide(sitting, announce),
+            Drop drop => AdmissionRules.Decide(sitting, drop),
+            Reconnect reconnect => AdmissionRules.Decide(sitting, reconnect),
+            Admit admit => AdmissionRules.Decide(sitting, admit, by),
+            AdmitSure => AdmissionRules.DecideSure(sitting, by),
+            Decline decline => AdmissionRules.Decide(sitting, decline, by),
+            SendToLobby send => AdmissionRules.Decide(sitting, send, by),
+            SetDoor set => AdmissionRules.Decide(sitting, set, by),
+            LockDoor locks => AdmissionRules.Decide(sitting, locks, by),
+            UnlockDoor => AdmissionRules.DecideUnlock(sitting, by),
+            Leave leave => AdmissionRules.Decide(sitting, leave, by),
+            Adjourn => AdmissionRules.DecideAdjourn(sitting, by),
+            OpenMicrophone => MicrophoneRules.DecideOpen(sitting, by),
+            CloseMicrophone => MicrophoneRules.DecideClose(sitting, by),
+            Mute mute => MicrophoneRules.Decide(sitting, mute, by),
+            MuteAll all => MicrophoneRules.Decide(sitting, all, by),
+            Unmute unmute => MicrophoneRules.Decide(sitting, unmute, by),
+            AskToUnmute ask => MicrophoneRules.Decide(sitting, ask, by),
+            AnswerUnmute answer => MicrophoneRules.Decide(sitting, answer, by),
+            TurnCamera turn => CameraRules.Decide(sitting, turn, by),
+            CamerasOff off => CameraRules.Decide(sitting, off, by),
+            Remove remove => PeopleRules.Decide(sitting, remove, by),
+            GiveRole give => PeopleRules.Decide(sitting, give, by),
+            HandOver over => PeopleRules.Decide(sitting, over, by),
+            Rename rename => PeopleRules.Decide(sitting, rename, by),
+            SetOrder set => OrderRules.Decide(sitting, set, by),
+            TakeBack back => LedgerRules.Decide(sitting, back, by),
+            _ => Decision.Refused(Reason.NotUnderstood)
+        };
+    }
+
+    /// <summary>The state after an entry. Never fails for an entry that <see cref="Decide"/> gave for that state.</summary>
+    public static Sitting Evolve(Sitting sitting, Entry entry) =>
+        LedgerRules.Remember(Apply(sitting, entry.Fact, entry.At), sitting, entry) with { Sequence = entry.Sequence };
+
+    /// <summary>Gives facts their places in the ledger, and the state after them.</summary>
+    public static (ImmutableArray<Entry> Entries, Sitting After) Record(Sitting sitting, ImmutableArray<Fact> facts, Actor by, Instant now)
+    {
+        var entries = ImmutableArray.CreateBuilder<Entry>(facts.Length);
+        foreach (var fact in facts)
+        {
+            var entry = new Entry(sitting.Sequence + 1, now, by, fact);
+            entries.Add(entry);
+            sitting = Evolve(sitting, entry);
+        }
+        return (entries.MoveToImmutable(), sitting);
+    }
+
+    internal static Sitting Apply(Sitting sitting, Fact fact, Instant at) => fact switch
+    {
+        TakenBack back => Apply(sitting, back.Opposite, at),
+        Opened or Announced or Entered or Admitted or Declined or SentToLobby or Reseated or DoorSet or Left or Dropped or Reconnected
+            or Adjourned => AdmissionRules.Apply(sitting, fact, at),
+        Muted or MicrophonesOpened or AskedToUnmute or UnmuteAnswered => MicrophoneRules.Apply(sitting, fact),
+        CamerasTurned turned => CameraRules.Apply(sitting, turned),
+        Removed or RolesGiven or HandedOver or Renamed => PeopleRules.Apply(sitting, fact, at),
+        OrderSet set => OrderRules.Apply(sitting, set),
+        _ => sitting
+    };
+
+    private static Refusal? OutOfPlace(Sitting sitting, Command command, Actor by)
+    {
+        if (command is HouseCommand && !by.IsHouse) return new Refusal(Reason.NotUnderstood);
+        if (sitting.Phase == Phase.Adjourned) return new Refusal(Reason.SittingOver);
+        if (sitting.Phase == Phase.New && command is not Open) return new Refusal(Reason.NotOpen);
+        if (by.Seat is { } id && !sitting.Seats.TryGet(id, out _)) return new Refusal(Reason.NoSuchSeat);
+        return command is ISeats { Seats.IsDefault: false, Seats.Length: > MostSeats } ? new Refusal(Reason.TooMany) : null;
+    }
+}
+
+/// <summary>A command about several seats at once.</summary>
+public interface ISeats
+{
+    ImmutableArray<SeatId> Seats { get; }
+}

@@ -1,0 +1,113 @@
+using System.Collections.Immutable;
+using HoldCourt.Core.Orders;
+using HoldCourt.Core.Sittings;
+
+namespace HoldCourt.Core.Views;
+
+/// <summary>
+/// Projects a sitting into what each kind of viewer may know, and finds what changed between two states. A seat's row
+/// depends on the seat and the orders alone, so that seats which are the same objects need not be looked at.
+/// </summary>
+public static class Projection
+{
+    /// <summary>How many entries of the ledger a whole view carries; older ones are read from the store.</summary>
+    public const int LedgerDepth = 200;
+
+    public static Viewer ViewerOf(Seat seat) => seat switch
+    {
+        { Place: not Place.Seated } => Viewer.Outside,
+        { OnBench: true } => Viewer.Bench,
+        { Role: Role.Presenter } => Viewer.Presenter,
+        _ => Viewer.Attendee
+    };
+
+    public static MeRow Me(Sitting sitting, Seat seat) => new(
+        seat.Id, seat.Name, seat.Role, ViewerOf(seat), seat.Place, seat.Exit, seat.Words, seat.Since, MicrophoneOf(sitting, seat), seat.CameraOn,
+        seat.Asked, seat.Consents, [.. Powers.Of(sitting, seat.Id)]);
+
+    /// <summary>A seat's row for a kind of viewer; null when that kind may not know of the seat.</summary>
+    public static SeatRow? Row(Sitting sitting, Seat seat, Viewer viewer)
+    {
+        if (!Sees(sitting, seat, viewer)) return null;
+        var note = viewer == Viewer.Bench
+            ? new BenchNote(seat.Match, seat.Exit, seat.Asked, seat.HasLeave, seat.Consents, seat.DroppedAt)
+            : null;
+        return new SeatRow(seat.Id, seat.Name, seat.Role, seat.Place, seat.Since, MicrophoneOf(sitting, seat), seat.CameraOn, seat.Connected, note);
+    }
+
+    public static SittingRow Record(Sitting sitting, Viewer viewer)
+    {
+        var bench = viewer == Viewer.Bench;
+        var (inside, waiting) = (0, 0);
+        foreach (var seat in sitting.Seats)
+        {
+            if (seat.Place == Place.Seated) inside++;
+            else if (seat.Place == Place.Lobby) waiting++;
+        }
+        return Record(sitting, viewer, bench || viewer == Viewer.Presenter ? inside : 0, bench ? waiting : 0);
+    }
+
+    public static WholeView Whole(Sitting sitting, Viewer viewer, long version, IEnumerable<Entry> newestEntries) => new(
+        version, viewer, Record(sitting, viewer),
+        [.. sitting.Seats.Select(seat => Row(sitting, seat, viewer)).OfType<SeatRow>()],
+        viewer == Viewer.Bench ? [.. newestEntries.Select(entry => Sentences.Of(sitting, entry))] : []);
+
+    /// <summary>The difference for one kind of viewer, numbered <paramref name="version"/>.</summary>
+    /// <param name="entries">What led from <paramref name="before"/> to <paramref name="after"/>.</param>
+    public static ViewChange Difference(Sitting before, Sitting after, Viewer viewer, long version, ImmutableArray<Entry> entries)
+    {
+        var put = ImmutableArray.CreateBuilder<SeatRow>();
+        var drop = ImmutableArray.CreateBuilder<SeatId>();
+        var pairs = before.Orders == after.Orders
+            ? after.Seats.ChangedSince(before.Seats)
+            : after.Seats.Select(seat => (Before: before.Seats.TryGet(seat.Id, out var was) ? was : null, After: seat));
+        var headline = false;
+        foreach (var (was, now) in pairs)
+        {
+            headline |= was?.Place != now.Place || was.Name != now.Name;
+            var old = was is null ? null : Row(before, was, viewer);
+            var row = Row(after, now, viewer);
+            if (row is not null && row != old) put.Add(row);
+            else if (row is null && old is not null) drop.Add(now.Id);
+        }
+        return new ViewChange(version, RecordIfChanged(before, after, viewer, headline), put.DrainToImmutable(), drop.DrainToImmutable(),
+            viewer == Viewer.Bench ? [.. entries.Select(entry => Sentences.Of(after, entry))] : []);
+    }
+
+    private static SittingRow? RecordIfChanged(Sitting before, Sitting after, Viewer viewer, bool placeOrNameChanged)
+    {
+        var same = !placeOrNameChanged && before.Phase == after.Phase && before.Door == after.Door && before.Orders == after.Orders
+            && before.Host == after.Host && HostName(before) == HostName(after)
+            && (viewer != Viewer.Bench || ReferenceEquals(before.Takeable, after.Takeable));
+        if (same) return null;
+        if (!placeOrNameChanged && viewer == Viewer.Bench) return Record(after, viewer);
+        var now = Record(after, viewer);
+        return now == Record(before, viewer) ? null : now;
+    }
+
+    private static SittingRow Record(Sitting sitting, Viewer viewer, int inside, int waiting)
+    {
+        var bench = viewer == Viewer.Bench;
+        return new SittingRow(
+            sitting.Title, sitting.Phase, sitting.OpenedAt, sitting.AdjournedAt, sitting.Host, HostName(sitting), sitting.Orders,
+            bench ? sitting.Door.Mode : null, bench ? sitting.Door.Lock : null, sitting.Door.Lock is not null, inside, waiting,
+            bench && sitting.Takeable is [var newest, ..] ? new TakeableRow(newest.Sequence, Sentences.Of(sitting, newest)) : null);
+    }
+
+    private static string? HostName(Sitting sitting) => sitting.Host is { } host ? sitting.Seats[host].Name : null;
+
+    private static bool Sees(Sitting sitting, Seat seat, Viewer viewer) => viewer switch
+    {
+        Viewer.Bench => true,
+        Viewer.Outside => false,
+        _ when !seat.IsSeated => false,
+        _ when seat.Role >= Role.Presenter => true,
+        Viewer.Presenter => sitting.Orders.SeePeople <= Audience.Presenters,
+        _ => sitting.Orders.SeePeople == Audience.Everyone
+    };
+
+    private static MicrophoneState MicrophoneOf(Sitting sitting, Seat seat) =>
+        seat.MicrophoneOpen ? MicrophoneState.Open
+        : seat.IsSeated && sitting.Forbids(Actor.Of(seat.Id), Capability.Speak) is { Reason: Reason.MicrophonesByLeave } ? MicrophoneState.ByLeave
+        : MicrophoneState.Closed;
+}

@@ -1,0 +1,57 @@
+using System.Collections.Immutable;
+using HoldCourt.Core.Admission;
+using HoldCourt.Core.Docket;
+using HoldCourt.Core.Orders;
+using HoldCourt.Core.Sittings;
+
+namespace HoldCourt.Core.Views;
+
+/// <summary>The kinds of people who see a sitting differently.</summary>
+public enum Viewer
+{
+    /// <summary>Host and deputies.</summary>
+    Bench,
+    Presenter,
+    Attendee,
+
+    /// <summary>In the lobby, or gone.</summary>
+    Outside
+}
+
+public enum MicrophoneState { Open, Closed, ByLeave }
+
+/// <summary>One person as the viewer's kind may know them. What the kind may not know is null or left out.</summary>
+public sealed record SeatRow(
+    SeatId Id, string Name, Role Role, Place Place, Instant Since, MicrophoneState Microphone, bool CameraOn, bool Connected,
+    BenchNote? Note);
+
+/// <summary>What only the bench knows of a person.</summary>
+public sealed record BenchNote(Match Match, Exit? Exit, bool Asked, bool HasLeave, bool Consents, Instant? DroppedAt);
+
+/// <summary>The session's state in one record.</summary>
+public sealed record SittingRow(
+    string Title, Phase Phase, Instant OpenedAt, Instant? AdjournedAt, SeatId? Host, string? HostName, OrderSheet Orders,
+    DoorMode? Door, DoorLock? Lock, bool Locked, int Inside, int Waiting, TakeableRow? TakeBack);
+
+/// <summary>What "take back" would undo.</summary>
+public sealed record TakeableRow(long Sequence, LedgerRow Row);
+
+/// <summary>An entry for a sentence: what happened, by whom, to how many, and the names in it. Person keys stay out.</summary>
+public sealed record LedgerRow(
+    long Sequence, Instant At, string? By, string What, int Count, ImmutableArray<string> Names, string? Detail, LedgerRow? Undone);
+
+/// <summary>One's own part of the state; nobody else gets it.</summary>
+public sealed record MeRow(
+    SeatId Seat, string Name, Role Role, Viewer Viewer, Place Place, Exit? Exit, string? Words, Instant Since, MicrophoneState Microphone,
+    bool CameraOn, bool Asked, bool Consents, ImmutableArray<Capability> May);
+
+/// <summary>A whole view of one kind at a version.</summary>
+public sealed record WholeView(long V, Viewer Viewer, SittingRow Sitting, ImmutableArray<SeatRow> Seats, ImmutableArray<LedgerRow> Ledger);
+
+/// <summary>The way from one version of a view to the next: records to set, rows to put, keys to drop.</summary>
+/// <param name="V">The version reached; the browser must hold the one before.</param>
+/// <param name="Set">Null when the single record is as before.</param>
+public sealed record ViewChange(long V, SittingRow? Set, ImmutableArray<SeatRow> Put, ImmutableArray<SeatId> Drop, ImmutableArray<LedgerRow> Ledger)
+{
+    public bool IsEmpty => Set is null && Put is [] && Drop is [] && Ledger is [];
+}

@@ -1,0 +1,54 @@
+using System.Collections.Immutable;
+using HoldCourt.Core.Admission;
+using HoldCourt.Core.Docket;
+using HoldCourt.Core.Orders;
+using HoldCourt.Core.Sittings;
+
+namespace HoldCourt.Core.Tests;
+
+/// <summary>A sitting played step by step through the public face of the core, with the entries it left.</summary>
+internal sealed class House
+{
+    private Instant _now = new(1_770_000_000_000);
+
+    public Sitting Sitting { get; private set; } = Sitting.Empty;
+    public List<Entry> Entries { get; } = [];
+    public static SeatId Host { get; } = new(1);
+
+    public static House Opened(DoorMode door = DoorMode.Attended, OrderSheet? orders = null, params DocketLine[] docket)
+    {
+        var house = new House();
+        house.Do(Actor.House, new Open("Assembly", new PersonKey("account:odalys"), new Door(door), orders ?? OrderSheet.Usual, [.. docket])).IsRefused.ShouldBeFalse();
+        house.Arrives("Odalys", new PersonKey("account:odalys")).ShouldBe(Host);
+        return house;
+    }
+
+    public Decision Do(Actor by, Command command)
+    {
+        _now += TimeSpan.FromSeconds(1);
+        var decision = SittingRules.Decide(Sitting, command, by, _now);
+        (var entries, Sitting) = SittingRules.Record(Sitting, decision.Facts, by, _now);
+        Entries.AddRange(entries);
+        return decision;
+    }
+
+    public Decision Do(SeatId by, Command command) => Do(Actor.Of(by), command);
+
+    public SeatId Arrives(string name, PersonKey? person = null)
+    {
+        var key = person ?? new PersonKey($"guest:{name}");
+        Do(Actor.House, new Announce(key, name)).IsRefused.ShouldBeFalse();
+        return Sitting.SeatOf[key];
+    }
+
+    public SeatId Admits(string name, Role role = Role.Attendee)
+    {
+        var seat = Arrives(name);
+        Do(Host, new Admit([seat], role)).IsRefused.ShouldBeFalse();
+        return seat;
+    }
+
+    public Seat this[SeatId id] => Sitting.Seats[id];
+
+    public static ImmutableArray<SeatId> Seats(params SeatId[] seats) => [.. seats];
+}

@@ -1,0 +1,102 @@
+using System.Text.Json;
+using FsCheck.Xunit;
+using HoldCourt.Core.Media;
+using HoldCourt.Core.People;
+using HoldCourt.Core.Picture;
+using HoldCourt.Core.Sittings;
+
+namespace HoldCourt.Core.Tests;
+
+public class MediaTests
+{
+    private static readonly SeatId _a = new(1), _b = new(2), _c = new(3);
+
+    [Fact]
+    public void A_cough_does_not_win_and_a_pause_does_not_lose()
+    {
+        var levels = new VoiceLevels();
+        Play(levels, 0, 3_000, at => [(_a, 30), (_b, 127)]).ShouldBe(_a);
+        Play(levels, 3_000, 3_060, at => [(_a, 30), (_b, 10)]).ShouldBe(_a);
+        Play(levels, 3_060, 4_000, at => [(_a, 30), (_b, 127)]).ShouldBe(_a);
+        Play(levels, 4_000, 5_500, at => [(_a, 127), (_b, 127)]).ShouldBe(_a);
+        Play(levels, 5_500, 7_000, at => [(_a, 127), (_b, 28)]).ShouldBe(_b);
+    }
+
+    [Fact]
+    public void A_murmur_beside_the_speaker_does_not_take_over_and_four_voices_at_most_are_forwarded()
+    {
+        var levels = new VoiceLevels();
+        Play(levels, 0, 2_000, at => [(_a, 28), (_b, 45), (_c, 44), (new(4), 46), (new(5), 50), (new(6), 60)]).ShouldBe(_a);
+        var forwarded = levels.Forwarded(new Instant(2_000), always: new SeatId(6));
+        forwarded.Count.ShouldBe(VoiceLevels.MostForwarded);
+        forwarded.ShouldContain(_a);
+        forwarded.ShouldContain(new SeatId(6), "who holds the floor is forwarded always");
+    }
+
+    private static SeatId? Play(VoiceLevels levels, int from, int to, Func<int, (SeatId Seat, byte Level)[]> frames)
+    {
+        for (var at = from; at < to; at += 20)
+        {
+            foreach (var (seat, level) in frames(at)) levels.Hear(seat, level, new Instant(at));
+            if (at % 100 == 0) levels.Decide(new Instant(at));
+        }
+        return levels.Speaker;
+    }
+
+    [Fact]
+    public void Pictures_are_shared_out_within_the_viewers_capacity_and_only_of_those_who_may_be_seen()
+    {
+        var house = House.Opened();
+        var (big, small, dark) = (house.Admits("Big"), house.Admits("Small"), house.Admits("Dark"));
+        foreach (var seat in new[] { big, small, House.Host }) house.Do(seat, new TurnCamera(true));
+        Wish[] wishes = [new(small, 90), new(big, 400), new(dark, 400), new(House.Host, 300)];
+
+        ForwardingPlan.Allot(house.Sitting, House.Host, wishes, 2_000_000).ShouldBe(
+            new Dictionary<SeatId, Layer> { [big] = Layer.Full, [small] = Layer.Thumb }, ignoreOrder: true);
+        ForwardingPlan.Allot(house.Sitting, House.Host, wishes, 250_000).Values.ShouldBe([Layer.Thumb, Layer.Thumb]);
+        ForwardingPlan.Allot(house.Sitting, house.Arrives("Waiting"), wishes, 2_000_000).ShouldBeEmpty();
+    }
+
+    [Property]
+    public void A_frame_header_reads_back_as_written(ushort track, uint sequence, byte level, ushort duration, ulong time)
+    {
+        var header = new FrameHeader(40, FrameType.Full, FrameMarks.Key, track, sequence, (byte)(level % 128), 1, duration, time);
+        var bytes = new byte[40];
+        header.Write(bytes);
+        FrameHeader.TryRead(bytes, out var read).ShouldBeTrue();
+        read.ShouldBe(header);
+        FrameHeader.TryRead(bytes.AsSpan(0, 39), out _).ShouldBeFalse();
+    }
+
+    [Property]
+    public void No_bytes_make_the_header_reader_fail(byte[] bytes) => FrameHeader.TryRead(bytes, out _);
+
+    [Fact]
+    public void Tiles_lie_inside_the_area_without_touching_and_match_the_vectors_that_the_browser_is_held_to()
+    {
+        var vectors = (from size in new[] { (Width: 576, Height: 640), (Width: 860, Height: 560), (Width: 360, Height: 400) }
+                       from count in new[] { 1, 2, 3, 5, 7, 12, 30, 49 }
+                       select new
+                       {
+                           count,
+                           size.Width,
+                           size.Height,
+                           even = Arrangement.Even(count, size.Width, size.Height, 8, 26),
+                           lead = Arrangement.Lead(count, size.Width, size.Height, 8, 26, 96)
+                       }).ToList();
+        foreach (var vector in vectors)
+        {
+            vector.even.Length.ShouldBe(vector.count);
+            foreach (var tiles in new[] { vector.even, vector.lead })
+                foreach (var (tile, index) in tiles.Select((tile, index) => (tile, index)))
+                {
+                    (tile.X >= 0 && tile.Y >= 0 && tile.X + tile.Width <= vector.Width && tile.Y + tile.Height <= vector.Height).ShouldBeTrue($"{tile} in {vector.Width}x{vector.Height}");
+                    tiles.Take(index).ShouldAllBe(other => other.X + other.Width <= tile.X || tile.X + tile.Width <= other.X || other.Y + other.Height <= tile.Y || tile.Y + tile.Height <= other.Y);
+                }
+        }
+        var file = Path.Combine(Repository.Root, "tests", "vectors", "picture.json");
+        var text = JsonSerializer.Serialize(vectors, CoreJson.Options);
+        if (Environment.GetEnvironmentVariable("WRITE_VECTORS") == "1") File.WriteAllText(file, text + "\n");
+        File.ReadAllText(file).Trim().ShouldBe(text, "run with WRITE_VECTORS=1 when the arithmetic is meant to change");
+    }
+}

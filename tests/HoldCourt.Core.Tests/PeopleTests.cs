@@ -1,0 +1,129 @@
+using HoldCourt.Core.Admission;
+using HoldCourt.Core.Ledger;
+using HoldCourt.Core.Orders;
+using HoldCourt.Core.People;
+using HoldCourt.Core.Sittings;
+
+namespace HoldCourt.Core.Tests;
+
+public class PeopleTests
+{
+    [Fact]
+    public void Taking_back_a_mute_gives_back_exactly_those_who_were_open_and_are_still_here()
+    {
+        var house = House.Opened();
+        var people = Enumerable.Range(1, 5).Select(i => house.Admits($"Warden {i}")).ToArray();
+        foreach (var seat in people[..3]) house.Do(seat, new OpenMicrophone());
+        var presenter = house.Admits("Presenter", Role.Presenter);
+        house.Do(presenter, new OpenMicrophone());
+
+        house.Do(House.Host, new MuteAll()).Facts.ShouldHaveSingleItem().ShouldBeOfType<Muted>().Seats.ShouldBe(people[..3]);
+        house[presenter].MicrophoneOpen.ShouldBeTrue();
+        house.Do(people[0], new Leave());
+        house.Do(House.Host, new TakeBack());
+
+        house.Sitting.Seats.Where(seat => seat.MicrophoneOpen).Select(seat => seat.Id).ShouldBe([people[1], people[2], presenter]);
+        house.Do(House.Host, new TakeBack()).Facts.ShouldHaveSingleItem().ShouldBeOfType<TakenBack>().Opposite.ShouldBeOfType<SentToLobby>();
+    }
+
+    [Fact]
+    public void By_leave_attendees_speak_only_when_asked_and_a_mute_ends_the_leave()
+    {
+        var house = House.Opened();
+        var (runa, jun) = (house.Admits("Runa"), house.Admits("Jun"));
+        house.Do(runa, new OpenMicrophone());
+        house.Do(House.Host, new SetOrder(Order.Speak, Audience.Presenters));
+        house[runa].MicrophoneOpen.ShouldBeFalse();
+        house.Do(runa, new OpenMicrophone()).Refusal.ShouldBe(new Refusal(Reason.MicrophonesByLeave, Remedy.WaitForLeave));
+
+        house.Do(House.Host, new AskToUnmute([runa, jun]));
+        house.Do(runa, new AnswerUnmute(true));
+        house.Do(jun, new AnswerUnmute(false));
+        house[runa].MicrophoneOpen.ShouldBeTrue();
+        house.Do(jun, new OpenMicrophone()).Refusal!.Reason.ShouldBe(Reason.MicrophonesByLeave);
+
+        house.Do(House.Host, new Mute([runa]));
+        house.Do(runa, new OpenMicrophone()).Refusal!.Reason.ShouldBe(Reason.MicrophonesByLeave);
+        house.Do(House.Host, new TakeBack());
+        house[runa].ShouldSatisfyAllConditions(s => s.MicrophoneOpen.ShouldBeTrue(), s => s.HasLeave.ShouldBeTrue());
+    }
+
+    [Fact]
+    public void Taking_back_by_leave_gives_the_microphones_back_to_those_it_closed()
+    {
+        var house = House.Opened();
+        var (runa, jun) = (house.Admits("Runa"), house.Admits("Jun"));
+        house.Do(runa, new OpenMicrophone());
+        house.Do(House.Host, new SetOrder(Order.Speak, Audience.Bench));
+        house.Do(House.Host, new TakeBack());
+        house.Sitting.Orders.ShouldBe(OrderSheet.Usual);
+        house[runa].MicrophoneOpen.ShouldBeTrue();
+        house[jun].MicrophoneOpen.ShouldBeFalse();
+    }
+
+    [Fact]
+    public void The_bench_opens_only_the_microphones_of_those_who_consented()
+    {
+        var house = House.Opened();
+        var (willing, other) = (house.Admits("Willing"), house.Admits("Other"));
+        house.Do(House.Host, new Unmute([willing, other])).Refusal!.Reason.ShouldBe(Reason.NobodyConsents);
+        house.Do(House.Host, new AskToUnmute([willing]));
+        house.Do(willing, new AnswerUnmute(true, Consent: true));
+        house.Do(willing, new CloseMicrophone());
+        house.Do(House.Host, new Unmute([willing, other]));
+        house[willing].MicrophoneOpen.ShouldBeTrue();
+        house[other].MicrophoneOpen.ShouldBeFalse();
+    }
+
+    [Fact]
+    public void Deputies_do_not_touch_the_host_and_attendees_touch_nobody()
+    {
+        var house = House.Opened();
+        var (deputy, guest) = (house.Admits("Deputy", Role.Deputy), house.Admits("Guest"));
+        Command[] onHost = [new Remove([House.Host], true), new SendToLobby([House.Host]), new GiveRole([House.Host], Role.Attendee)];
+        onHost.ShouldAllBe(command => house.Do(deputy, command).Refusal!.Reason == Reason.HostIsOutOfReach);
+        Command[] byGuest = [new Mute([deputy]), new Admit([deputy]), new Remove([deputy], true), new LockDoor("", false), new SetOrder(Order.Speak, Audience.Bench), new TakeBack(), new GiveRole([guest], Role.Deputy)];
+        byGuest.ShouldAllBe(command => house.Do(guest, command).Refusal!.Reason == Reason.OnlyBench);
+    }
+
+    [Fact]
+    public void Demoted_people_do_not_go_on_with_what_they_may_no_longer_do()
+    {
+        var house = House.Opened(orders: OrderSheet.Usual with { Speak = Audience.Presenters, ShowCamera = Audience.Presenters });
+        var seat = house.Admits("Presenter", Role.Presenter);
+        house.Do(seat, new OpenMicrophone());
+        house.Do(seat, new TurnCamera(true));
+        house.Do(House.Host, new GiveRole([seat], Role.Attendee));
+        house[seat].ShouldSatisfyAllConditions(s => s.MicrophoneOpen.ShouldBeFalse(), s => s.CameraOn.ShouldBeFalse());
+    }
+
+    [Fact]
+    public void Each_act_of_the_bench_can_be_taken_back_and_what_has_changed_since_says_so()
+    {
+        var house = House.Opened();
+        var (a, b) = (house.Admits("Anna"), house.Admits("Ben"));
+        house.Do(a, new TurnCamera(true));
+        var before = house.Sitting with { Takeable = [], Sequence = 0 };
+        Command[] acts =
+        [
+            new CamerasOff([a]), new GiveRole([a, b], Role.Presenter), new Rename(b, "Benedikt"), new HandOver(a), new LockDoor("Late", true),
+            new SetDoor(DoorMode.Open)
+        ];
+        foreach (var act in acts)
+        {
+            house.Do(House.Host, act).IsRefused.ShouldBeFalse(act.ToString());
+            house.Do(house.Sitting.Host!.Value, new TakeBack()).IsRefused.ShouldBeFalse(act.ToString());
+            (house.Sitting with { Takeable = [], Sequence = 0 }).ShouldBeStateOf(before);
+        }
+        foreach (var act in new Command[] { new SendToLobby([b]), new Remove([b], true) })
+        {
+            house.Do(House.Host, act);
+            house.Do(House.Host, new TakeBack());
+            house[b].IsSeated.ShouldBeTrue();
+        }
+
+        house.Do(House.Host, new Rename(b, "X"));
+        house.Do(b, new Rename(b, "Y"));
+        house.Do(House.Host, new TakeBack()).Refusal!.Reason.ShouldBe(Reason.ChangedSince);
+    }
+}

@@ -1,0 +1,213 @@
+using System.Collections.Immutable;
+using System.Text.Json;
+using FsCheck;
+using FsCheck.Fluent;
+using FsCheck.Xunit;
+using HoldCourt.Core.Admission;
+using HoldCourt.Core.Docket;
+using HoldCourt.Core.Ledger;
+using HoldCourt.Core.Media;
+using HoldCourt.Core.Orders;
+using HoldCourt.Core.People;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Core.Views;
+
+namespace HoldCourt.Core.Tests;
+
+/// <summary>What must hold after any sequence of wishes by anybody.</summary>
+public class PropertyTests
+{
+    private const int People = 7;
+
+    public sealed record Step(int By, Command Command);
+
+    public static class Wishes
+    {
+        private static Gen<T> Any<T>() where T : struct, Enum => Gen.Elements(Enum.GetValues<T>());
+        private static readonly Gen<bool> _coin = Gen.Elements(true, false);
+        private static readonly Gen<SeatId> _seat = Gen.Choose(1, People).Select(number => new SeatId(number));
+        private static readonly Gen<ImmutableArray<SeatId>> _seats = _seat.ArrayOf(2).Select(seats => seats.ToImmutableArray());
+
+        private static readonly Gen<Step> _arrival = Gen.Choose(1, People)
+            .Select(n => new Step(0, new Announce(new PersonKey($"guest:key{n}"), n < 3 ? $"listed{n}" : $"walker{n}")));
+
+        private static readonly Gen<Command> _wish = Gen.Frequency(
+            (3, _seats.Zip(Any<Role>(), (seats, role) => (Command)new Admit(seats, role))),
+            (1, Gen.Constant((Command)new AdmitSure())),
+            (1, _seats.Select(seats => (Command)new Decline(seats, "secretwords"))),
+            (1, _seats.Select(seats => (Command)new SendToLobby(seats))),
+            (1, Any<DoorMode>().Select(mode => (Command)new SetDoor(mode))),
+            (1, _coin.Select(wait => (Command)new LockDoor("lockwords", wait))),
+            (1, Gen.Constant((Command)new UnlockDoor())),
+            (1, _seat.Zip(_coin, (seat, named) => (Command)new Leave(named ? seat : null))),
+            (4, Gen.Constant((Command)new OpenMicrophone())),
+            (1, Gen.Constant((Command)new CloseMicrophone())),
+            (4, _coin.Select(on => (Command)new TurnCamera(on))),
+            (2, _seats.Select(seats => (Command)new Mute(seats))),
+            (1, _coin.Select(all => (Command)new MuteAll(all))),
+            (1, _seats.Select(seats => (Command)new Unmute(seats))),
+            (2, _seats.Select(seats => (Command)new AskToUnmute(seats))),
+            (3, _coin.Zip(_coin, (agree, consent) => (Command)new AnswerUnmute(agree, consent))),
+            (1, _seats.Select(seats => (Command)new CamerasOff(seats))),
+            (1, _seats.Zip(_coin, (seats, back) => (Command)new Remove(seats, back))),
+            (2, _seats.Zip(Any<Role>(), (seats, role) => (Command)new GiveRole(seats, role))),
+            (1, _seat.Select(seat => (Command)new HandOver(seat))),
+            (1, _seat.Zip(Gen.Choose(1, 3), (seat, n) => (Command)new Rename(seat, $"renamed{n}"))),
+            (2, Any<Order>().Zip(Any<Audience>(), (order, to) => (Command)new SetOrder(order, to))),
+            (4, Gen.Constant((Command)new TakeBack())));
+
+        private static readonly Gen<Step> _step = Gen.Frequency(
+            (2, _arrival),
+            (1, _seats.Select(seats => new Step(0, new Drop(seats)))),
+            (1, _seat.Select(seat => new Step(0, new Reconnect(seat)))),
+            (5, _wish.Select(wish => new Step(1, wish))),
+            (6, Gen.Choose(1, People + 1).Zip(_wish, (by, wish) => new Step(by, wish))));
+
+        public static Arbitrary<Step[]> Steps() => _step.ArrayOf(60).ToArbitrary();
+    }
+
+    private static House Opened()
+    {
+        var house = House.Opened(DoorMode.Listed, null, new DocketLine("listed1"), new DocketLine("listed2", Role.Presenter));
+        for (var n = 1; n <= 3; n++) house.Arrives(n < 3 ? $"listed{n}" : "walker3", new PersonKey($"guest:key{n}"));
+        return house;
+    }
+
+    private static Actor By(Step step) => step.By == 0 ? Actor.House : Actor.Of(new SeatId(step.By));
+
+    [Property(Arbitrary = [typeof(Wishes)], MaxTest = 400)]
+    public void Nobody_ever_does_what_the_orders_forbid_at_that_moment(Step[] steps)
+    {
+        var house = Opened();
+        foreach (var step in steps)
+        {
+            var before = house.Sitting;
+            var decision = house.Do(By(step), step.Command);
+            foreach (var fact in decision.Facts) MayBeDone(before, step, fact);
+            foreach (var seat in house.Sitting.Seats) IsWithinTheOrders(house.Sitting, seat);
+            house.Sitting.Seats.Where(seat => seat.Role == Role.Host).Select(seat => seat.Id).ShouldBe([house.Sitting.Host!.Value]);
+        }
+    }
+
+    /// <summary>The rules once more, told as a table rather than as the product computes them.</summary>
+    private static void MayBeDone(Sitting before, Step step, Fact fact)
+    {
+        if (step.By == 0) return;
+        var by = before.Seats[new SeatId(step.By)];
+        if (fact is Left) return;
+        if (fact is Muted { Seats: [var self], Leaves: [] } && self == by.Id) return;
+        if (fact is CamerasTurned { On: false, Seats: [var own] } && own == by.Id) return;
+        if (fact is UnmuteAnswered { Agreed: false }) return;
+        by.Place.ShouldBe(Place.Seated, $"{fact} by somebody outside");
+        var personal = fact is UnmuteAnswered
+            || (fact is MicrophonesOpened { Seats: [var me], Leaves: [] } && me == by.Id)
+            || (fact is CamerasTurned { Seats: [var it] } && it == by.Id)
+            || (fact is Renamed renamed && renamed.Seat == by.Id);
+        if (!personal) (by.Role >= Role.Deputy).ShouldBeTrue($"{fact} by {by.Role}");
+        if (fact is HandedOver or Adjourned) by.Role.ShouldBe(Role.Host);
+        if (by.Role != Role.Host) (fact is Removed removed && removed.Seats.Contains(before.Host!.Value)).ShouldBeFalse();
+    }
+
+    private static void IsWithinTheOrders(Sitting sitting, Seat seat)
+    {
+        bool Within(Audience audience) => audience == Audience.Everyone || seat.Role >= (audience == Audience.Presenters ? Role.Presenter : Role.Deputy);
+        if (seat.MicrophoneOpen) (seat.IsSeated && (Within(sitting.Orders.Speak) || seat.HasLeave)).ShouldBeTrue($"{seat} speaks under {sitting.Orders}");
+        if (seat.CameraOn) (seat.IsSeated && Within(sitting.Orders.ShowCamera)).ShouldBeTrue($"{seat} shows under {sitting.Orders}");
+        ForwardingPlan.MayBeHeard(sitting, seat.Id).ShouldBe(seat.MicrophoneOpen);
+        (seat.Exit is null).ShouldBe(seat.Place != Place.Gone);
+    }
+
+    [Property(Arbitrary = [typeof(Wishes)], MaxTest = 200)]
+    public void Evolving_over_the_stored_entries_gives_the_very_state_that_was_live(Step[] steps)
+    {
+        var house = Opened();
+        foreach (var step in steps) house.Do(By(step), step.Command);
+
+        var digest = Chain.Start;
+        var kept = house.Entries.ConvertAll(entry => { var link = Chain.Link(digest, entry); digest = link.Digest; return link; });
+
+        kept.Aggregate(Sitting.Empty, (state, entry) => SittingRules.Evolve(state, entry.Read())).ShouldBeStateOf(house.Sitting);
+        Chain.FirstBreak(kept).ShouldBeNull();
+    }
+
+    [Property(Arbitrary = [typeof(Wishes)], MaxTest = 200)]
+    public void A_view_kept_up_by_differences_is_the_whole_view_and_holds_only_what_the_viewer_may_know(Step[] steps)
+    {
+        var house = Opened();
+        var viewers = Enum.GetValues<Viewer>();
+        var kept = viewers.ToDictionary(viewer => viewer, viewer => Projection.Whole(house.Sitting, viewer, 0, []));
+        foreach (var step in steps)
+        {
+            var (before, count) = (house.Sitting, house.Entries.Count);
+            house.Do(By(step), step.Command);
+            foreach (var viewer in viewers)
+            {
+                var change = Projection.Difference(before, house.Sitting, viewer, 0, [.. house.Entries.Skip(count)]);
+                kept[viewer] = Apply(kept[viewer], change);
+                var whole = Projection.Whole(house.Sitting, viewer, 0, []);
+                kept[viewer].Sitting.ShouldBeJson(whole.Sitting);
+                kept[viewer].Seats.ShouldBeJson(whole.Seats);
+                KnowsNoMoreThanAllowed(house.Sitting, viewer, JsonSerializer.Serialize(change, CoreJson.Options) + JsonSerializer.Serialize(whole, CoreJson.Options));
+            }
+        }
+    }
+
+    private static WholeView Apply(WholeView view, ViewChange change)
+    {
+        var rows = view.Seats.ToDictionary(row => row.Id);
+        foreach (var id in change.Drop) rows.Remove(id);
+        foreach (var row in change.Put) rows[row.Id] = row;
+        return view with { Sitting = change.Set ?? view.Sitting, Seats = [.. rows.Values.OrderBy(row => row.Id)] };
+    }
+
+    private static void KnowsNoMoreThanAllowed(Sitting sitting, Viewer viewer, string json)
+    {
+        json.ShouldNotContain("guest:key");
+        json.ShouldNotContain("account:");
+        if (viewer == Viewer.Bench) return;
+        json.ShouldNotContain("secretwords");
+        json.ShouldNotContain("lockwords");
+        json.ShouldNotContain("\"match\"");
+        var hidden = sitting.Seats.Where(seat => viewer switch
+        {
+            Viewer.Outside => seat.Id != sitting.Host,
+            _ when !seat.IsSeated => true,
+            Viewer.Presenter => sitting.Orders.SeePeople == Audience.Bench && seat.Role == Role.Attendee,
+            _ => sitting.Orders.SeePeople != Audience.Everyone && seat.Role == Role.Attendee
+        });
+        var shown = sitting.Seats.Except(hidden).Select(seat => seat.Name).ToHashSet();
+        foreach (var seat in hidden.Where(seat => !shown.Contains(seat.Name) && seat.Id != sitting.Host)) json.ShouldNotContain($"\"{seat.Name}\"");
+    }
+
+    [Property(MaxTest = 100)]
+    public void The_check_finds_the_first_altered_missing_or_reordered_entry(PositiveInt where, int kind)
+    {
+        var house = Opened();
+        for (var n = 0; n < 12; n++) house.Do(House.Host, n % 2 == 0 ? new OpenMicrophone() : new CloseMicrophone());
+        var digest = Chain.Start;
+        var kept = house.Entries.ConvertAll(entry => { var link = Chain.Link(digest, entry); digest = link.Digest; return link; });
+        var at = where.Get % (kept.Count - 1);
+        switch (Math.Abs(kind % 3))
+        {
+            case 0: kept[at] = kept[at] with { Json = kept[at].Json.Replace("\"at\":1", "\"at\":2", StringComparison.Ordinal) }; break;
+            case 1: kept.RemoveAt(at); break;
+            default: (kept[at], kept[at + 1]) = (kept[at + 1], kept[at]); break;
+        }
+        Chain.FirstBreak(kept).ShouldBe(at + 1);
+    }
+}
+
+internal static class Comparisons
+{
+    public static void ShouldBeJson<T>(this T actual, T expected) =>
+        JsonSerializer.Serialize(actual, CoreJson.Options).ShouldBe(JsonSerializer.Serialize(expected, CoreJson.Options));
+
+    /// <summary>Equal in every field; moments in a place aside from others' do count.</summary>
+    public static void ShouldBeStateOf(this Sitting actual, Sitting expected)
+    {
+        actual.SeatOf.Count.ShouldBe(expected.SeatOf.Count);
+        foreach (var (person, seat) in expected.SeatOf) actual.SeatOf[person].ShouldBe(seat);
+        var none = System.Collections.Immutable.ImmutableDictionary<PersonKey, SeatId>.Empty;
+        (actual with { SeatOf = none }).ShouldBeJson(expected with { SeatOf = none });
+    }
+}
