@@ -135,16 +135,16 @@ public class PropertyTests
     {
         var house = Opened();
         var viewers = Enum.GetValues<Viewer>();
-        var kept = viewers.ToDictionary(viewer => viewer, viewer => Projection.Whole(house.Sitting, viewer, 0, []));
+        var kept = viewers.ToDictionary(viewer => viewer, viewer => Projection.Whole(house.Sitting, viewer, []));
         foreach (var step in steps)
         {
             var (before, count) = (house.Sitting, house.Entries.Count);
             house.Do(By(step), step.Command);
             foreach (var viewer in viewers)
             {
-                var change = Projection.Difference(before, house.Sitting, viewer, 0, [.. house.Entries.Skip(count)]);
+                var change = Projection.Difference(before, house.Sitting, viewer, [.. house.Entries.Skip(count)]);
                 kept[viewer] = Apply(kept[viewer], change);
-                var whole = Projection.Whole(house.Sitting, viewer, 0, []);
+                var whole = Projection.Whole(house.Sitting, viewer, []);
                 kept[viewer].Sitting.ShouldBeJson(whole.Sitting);
                 kept[viewer].Seats.ShouldBeJson(whole.Seats);
                 KnowsNoMoreThanAllowed(house.Sitting, viewer, JsonSerializer.Serialize(change, CoreJson.Options) + JsonSerializer.Serialize(whole, CoreJson.Options));

@@ -47,14 +47,14 @@ public static class Projection
         return Record(sitting, viewer, bench || viewer == Viewer.Presenter ? inside : 0, bench ? waiting : 0);
     }
 
-    public static WholeView Whole(Sitting sitting, Viewer viewer, long version, IEnumerable<Entry> newestEntries) => new(
-        version, viewer, Record(sitting, viewer),
+    public static WholeView Whole(Sitting sitting, Viewer viewer, IEnumerable<Entry> newestEntries) => new(
+        sitting.Sequence, viewer, Record(sitting, viewer),
         [.. sitting.Seats.Select(seat => Row(sitting, seat, viewer)).OfType<SeatRow>()],
         viewer == Viewer.Bench ? [.. newestEntries.Select(entry => Sentences.Of(sitting, entry))] : []);
 
-    /// <summary>The difference for one kind of viewer, numbered <paramref name="version"/>.</summary>
+    /// <summary>The difference for one kind of viewer. A view's version is the sequence of the last entry in it.</summary>
     /// <param name="entries">What led from <paramref name="before"/> to <paramref name="after"/>.</param>
-    public static ViewChange Difference(Sitting before, Sitting after, Viewer viewer, long version, ImmutableArray<Entry> entries)
+    public static ViewChange Difference(Sitting before, Sitting after, Viewer viewer, ImmutableArray<Entry> entries)
     {
         var put = ImmutableArray.CreateBuilder<SeatRow>();
         var drop = ImmutableArray.CreateBuilder<SeatId>();
@@ -70,7 +70,7 @@ public static class Projection
             if (row is not null && row != old) put.Add(row);
             else if (row is null && old is not null) drop.Add(now.Id);
         }
-        return new ViewChange(version, RecordIfChanged(before, after, viewer, headline), put.DrainToImmutable(), drop.DrainToImmutable(),
+        return new ViewChange(before.Sequence, after.Sequence, RecordIfChanged(before, after, viewer, headline), put.DrainToImmutable(), drop.DrainToImmutable(),
             viewer == Viewer.Bench ? [.. entries.Select(entry => Sentences.Of(after, entry))] : []);
     }
 

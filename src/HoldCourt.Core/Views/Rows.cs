@@ -49,9 +49,10 @@ public sealed record MeRow(
 public sealed record WholeView(long V, Viewer Viewer, SittingRow Sitting, ImmutableArray<SeatRow> Seats, ImmutableArray<LedgerRow> Ledger);
 
 /// <summary>The way from one version of a view to the next: records to set, rows to put, keys to drop.</summary>
-/// <param name="V">The version reached; the browser must hold the one before.</param>
+/// <param name="From">The version the browser must hold.</param>
+/// <param name="V">The version reached.</param>
 /// <param name="Set">Null when the single record is as before.</param>
-public sealed record ViewChange(long V, SittingRow? Set, ImmutableArray<SeatRow> Put, ImmutableArray<SeatId> Drop, ImmutableArray<LedgerRow> Ledger)
+public sealed record ViewChange(long From, long V, SittingRow? Set, ImmutableArray<SeatRow> Put, ImmutableArray<SeatId> Drop, ImmutableArray<LedgerRow> Ledger)
 {
     public bool IsEmpty => Set is null && Put is [] && Drop is [] && Ledger is [];
 }

@@ -1,0 +1,20 @@
+using HoldCourt.Core.Sittings;
+
+namespace HoldCourt.Server.Api;
+
+/// <summary>
+/// Refusals over HTTP: problem details (RFC 9457) whose <c>reason</c> names a sentence in the interface's message
+/// catalogue.
+/// </summary>
+internal static class Problems
+{
+    public static IResult Of(string reason, int status, IDictionary<string, object?>? more = null)
+    {
+        var extensions = new Dictionary<string, object?>(more ?? new Dictionary<string, object?>()) { ["reason"] = reason };
+        return Results.Problem(statusCode: status, title: reason, extensions: extensions);
+    }
+
+    public static IResult Of(Refusal refusal) => Of(
+        System.Text.Json.JsonNamingPolicy.CamelCase.ConvertName(refusal.Reason.ToString()), StatusCodes.Status409Conflict,
+        new Dictionary<string, object?> { ["words"] = refusal.Words, ["remedy"] = refusal.Remedy });
+}

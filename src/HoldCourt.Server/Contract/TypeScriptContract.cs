@@ -1,0 +1,82 @@
+using System.Collections.Immutable;
+using System.Reflection;
+using System.Text;
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Core.Views;
+using HoldCourt.Server.Api;
+using HoldCourt.Server.Live;
+using HoldCourt.Server.Media;
+
+namespace HoldCourt.Server.Contract;
+
+/// <summary>Writes the TypeScript types of everything that crosses to the browser from the C# types themselves.</summary>
+public static class TypeScriptContract
+{
+    private static readonly Type[] _roots =
+    [
+        typeof(Command), typeof(Refusal), typeof(Joined), typeof(WholeView), typeof(ViewChange), typeof(MeRow), typeof(Me), typeof(SignIn),
+        typeof(SessionCard), typeof(OpenNow), typeof(OpenedSitting), typeof(DoorPage), typeof(AnnounceWish), typeof(Announcement),
+        typeof(FromBrowser), typeof(ToBrowser)
+    ];
+
+    public static void WriteIfChanged(string file)
+    {
+        var text = Generate();
+        if (!File.Exists(file) || File.ReadAllText(file) != text) File.WriteAllText(file, text);
+    }
+
+    public static string Generate()
+    {
+        var done = new SortedDictionary<string, string>(StringComparer.Ordinal);
+        var waiting = new Queue<Type>(_roots);
+        while (waiting.TryDequeue(out var type))
+            if (!done.ContainsKey(type.Name)) done[type.Name] = Declare(type, waiting, null);
+        return "// Generated from the C# types; do not edit. `dotnet build src/HoldCourt.Server` writes it anew.\n\n" + string.Join("\n", done.Values);
+    }
+
+    private static string Declare(Type type, Queue<Type> waiting, (string Key, string Value)? discriminator)
+    {
+        if (type.IsEnum) return $"export type {type.Name} = {string.Join(" | ", Enum.GetNames(type).Select(name => $"'{Camel(name)}'"))}\n";
+        if (type.GetCustomAttributes<JsonDerivedTypeAttribute>().ToList() is { Count: > 0 } cases)
+        {
+            var key = type.GetCustomAttribute<JsonPolymorphicAttribute>()!.TypeDiscriminatorPropertyName!;
+            var members = cases.Select(item => $"  | {Members(item.DerivedType, waiting, (key, (string)item.TypeDiscriminator!))}");
+            return $"export type {type.Name} =\n{string.Join("\n", members)}\n";
+        }
+        return $"export type {type.Name} = {Members(type, waiting, discriminator)}\n";
+    }
+
+    private static string Members(Type type, Queue<Type> waiting, (string Key, string Value)? discriminator)
+    {
+        var text = new StringBuilder("{");
+        if (discriminator is { } tag) text.Append(System.Globalization.CultureInfo.InvariantCulture, $" {tag.Key}: '{tag.Value}';");
+        foreach (var property in type.GetProperties(BindingFlags.Public | BindingFlags.Instance))
+        {
+            if (property.GetCustomAttribute<JsonIgnoreAttribute>() is not null || property.Name is "IsEmpty" or "EqualityContract") continue;
+            var nullable = new NullabilityInfoContext().Create(property).ReadState == NullabilityState.Nullable;
+            var optional = nullable && IsOptional(type, property);
+            text.Append(System.Globalization.CultureInfo.InvariantCulture, $" {Camel(property.Name)}{(optional ? "?" : "")}: {TypeOf(property.PropertyType, waiting)}{(nullable ? " | null" : "")};");
+        }
+        return text.Append(" }").ToString();
+    }
+
+    /// <summary>A parameter with a default may be left out by the browser.</summary>
+    private static bool IsOptional(Type type, PropertyInfo property) => type.GetConstructors()
+        .Any(constructor => constructor.GetParameters().Any(parameter => parameter.Name == property.Name && parameter.HasDefaultValue));
+
+    private static string TypeOf(Type type, Queue<Type> waiting)
+    {
+        type = Nullable.GetUnderlyingType(type) ?? type;
+        if (type == typeof(string) || type == typeof(Guid)) return "string";
+        if (type == typeof(bool)) return "boolean";
+        if (type == typeof(int) || type == typeof(long) || type == typeof(Instant) || type == typeof(SeatId)) return "number";
+        if (type.IsGenericType && (type.GetGenericTypeDefinition() == typeof(ImmutableArray<>) || type.GetGenericTypeDefinition() == typeof(IReadOnlyList<>)))
+            return $"readonly {TypeOf(type.GetGenericArguments()[0], waiting)}[]";
+        waiting.Enqueue(type);
+        return type.Name;
+    }
+
+    private static string Camel(string name) => JsonNamingPolicy.CamelCase.ConvertName(name);
+}

@@ -1,0 +1,172 @@
+using System.Net;
+using System.Net.Sockets;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Server.Api;
+using HoldCourt.Server.Demo;
+using HoldCourt.Server.Live;
+using HoldCourt.Server.Media;
+using HoldCourt.Server.Security;
+using HoldCourt.Server.StandIns.Extras;
+using HoldCourt.Store;
+using HoldCourt.Store.Accounts;
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.Hosting.Server;
+using Microsoft.AspNetCore.Hosting.Server.Features;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Server.Kestrel.Transport.Sockets;
+using OpenTelemetry;
+using Orleans.Configuration;
+using Orleans.Serialization;
+
+namespace HoldCourt.Server.Hosting;
+
+/// <summary>Puts the server together.</summary>
+internal static class CourtHost
+{
+    /// <summary>The kernel's send buffer hides how far behind a slow receiver is; a small one shows it soon.</summary>
+    private const int SendBuffer = 64 * 1024;
+
+    public static WebApplication Build(string[] args)
+    {
+        var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = ContentRoot() });
+        var data = Path.GetFullPath(builder.Configuration["Data:Folder"] ?? "data");
+        Directory.CreateDirectory(data);
+
+        builder.Services.AddSingleton(TimeProvider.System);
+        builder.Services.AddStore(Path.Combine(data, "hold-court.db"), builder.Configuration.GetValue("Data:Pooling", true));
+        builder.Services.AddDbContext<CourtDb>(_ => { }, ServiceLifetime.Scoped, ServiceLifetime.Singleton);
+        builder.Services.AddDataProtection().SetApplicationName("HoldCourt").PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(data, "keys")));
+        AddAccounts(builder.Services);
+        builder.Services.AddSecurity();
+        builder.Services.ConfigureHttpJsonOptions(options => CoreJson.Configure(options.SerializerOptions));
+        builder.Services.AddSignalR(options => options.EnableDetailedErrors = false).AddJsonProtocol(options => CoreJson.Configure(options.PayloadSerializerOptions));
+        builder.Services.AddOpenApi();
+        builder.Services.AddProblemDetails();
+        builder.Services.AddHealthChecks();
+        builder.Services.AddResponseCompression(options => options.EnableForHttps = true);
+        builder.Services.AddSingleton<Stages>().AddHostedService(services => services.GetRequiredService<Stages>());
+        builder.Services.AddSingleton<MediaTickets>().AddSingleton<MediaSocket>();
+        builder.Services.AddSingleton<Broadcast>().AddSingleton<SittingRecords>();
+        builder.Services.AddScoped<Doorstep>().AddSingleton<Opening>().AddScoped<DemoData>();
+        builder.Services.Configure<ExtrasOptions>(builder.Configuration.GetSection("Extras"));
+        builder.Services.AddSingleton(_ => new Lazy<ClipLibrary>(() => new ClipLibrary()));
+        builder.Services.AddSingleton<Troupe>().AddHostedService(services => services.GetRequiredService<Troupe>());
+        builder.WebHost.ConfigureKestrel(options => options.Limits.MaxRequestBodySize = 1024 * 1024);
+        builder.WebHost.UseSockets(options => options.CreateBoundListenSocket = Listen);
+        AddOrleans(builder);
+        AddTelemetry(builder);
+        return Map(builder.Build());
+    }
+
+    /// <summary>Migrates, loads the demo when asked to, and says where the server is once it listens.</summary>
+    public static async Task Prepare(WebApplication app)
+    {
+        await StoreSetup.Migrate(app.Services);
+        string? link = null;
+        if (app.Configuration.GetValue("Demo:Load", false))
+        {
+            await using var scope = app.Services.CreateAsyncScope();
+            link = await scope.ServiceProvider.GetRequiredService<DemoData>().Load();
+        }
+        app.Lifetime.ApplicationStarted.Register(() =>
+        {
+            var address = app.Services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault()?.Replace("127.0.0.1", "localhost", StringComparison.Ordinal);
+            Console.WriteLine($"Hold Court is ready at {address}");
+            if (link is null) return;
+            Console.WriteLine($"  Sign in as the host:          {DemoData.Email}   password: {DemoData.Password}");
+            Console.WriteLine($"  A guest, in a second window:  {address}/s/{link}");
+        });
+    }
+
+    private static WebApplication Map(WebApplication app)
+    {
+        app.UseExceptionHandler();
+        app.UseSecurity();
+        app.UseResponseCompression();
+        app.UseStaticFiles(new StaticFileOptions
+        {
+            OnPrepareResponse = context => context.Context.Response.Headers.CacheControl =
+                context.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache"
+        });
+        app.UseRouting();
+        app.UseAuthentication();
+        app.UseRateLimiter();
+        app.UseAuthorization();
+        app.UseWebSockets();
+        var api = app.MapGroup("/api");
+        api.MapAccount();
+        api.MapSessions();
+        api.MapDoor();
+        api.Map("/{**rest}", () => Problems.Of("noSuchAddress", 404));
+        app.MapHub<LiveHub>("/live");
+        app.Map("/media", (HttpContext http, MediaSocket media) => media.Serve(http));
+        app.MapHealthChecks("/health");
+        app.MapOpenApi();
+        app.MapFallbackToFile("index.html");
+        return app;
+    }
+
+    private static void AddAccounts(IServiceCollection services)
+    {
+        services.AddIdentityCore<Account>(options =>
+        {
+            options.User.RequireUniqueEmail = true;
+            options.Password = new PasswordOptions { RequiredLength = 10, RequireDigit = false, RequireLowercase = false, RequireUppercase = false, RequireNonAlphanumeric = false };
+        }).AddEntityFrameworkStores<CourtDb>().AddSignInManager();
+        services.AddAuthentication(IdentityConstants.ApplicationScheme).AddCookie(IdentityConstants.ApplicationScheme, options =>
+        {
+            options.Cookie.Name = "hold-court";
+            options.Cookie.HttpOnly = true;
+            options.Cookie.SameSite = SameSiteMode.Lax;
+            options.ExpireTimeSpan = TimeSpan.FromDays(14);
+            options.Events.OnRedirectToLogin = context => Problems.Of("signInNeeded", 401).ExecuteAsync(context.HttpContext);
+            options.Events.OnRedirectToAccessDenied = context => Problems.Of("notAllowed", 403).ExecuteAsync(context.HttpContext);
+        });
+        services.AddAuthorization();
+    }
+
+    private static void AddOrleans(WebApplicationBuilder builder) => builder.UseOrleans(silo =>
+    {
+        // A cluster of its own for each process, on free ports, until a configuration says otherwise.
+        var cluster = Guid.NewGuid().ToString("N");
+        silo.UseLocalhostClustering(FreePort(), FreePort(), serviceId: "hold-court", clusterId: cluster);
+        silo.Configure<ClusterMembershipOptions>(options => options.NumMissedProbesLimit = 10);
+        silo.Services.AddSerializer(serializer => serializer.AddJsonSerializer(
+            type => type.Namespace is { } name && (name.StartsWith("HoldCourt.Core", StringComparison.Ordinal) || name == typeof(Joined).Namespace),
+            CoreJson.Options));
+    });
+
+    private static void AddTelemetry(WebApplicationBuilder builder)
+    {
+        var telemetry = builder.Services.AddOpenTelemetry()
+            .WithMetrics(metrics => metrics.AddMeter(MediaMeter.Name, "Microsoft.AspNetCore.Hosting", "Microsoft.AspNetCore.Server.Kestrel", "Microsoft.Orleans"))
+            .WithTracing(tracing => tracing.AddSource("Microsoft.AspNetCore", "Microsoft.Orleans.Application"));
+        if (builder.Configuration["OTEL_EXPORTER_OTLP_ENDPOINT"] is not null) telemetry.UseOtlpExporter();
+    }
+
+    private static Socket Listen(EndPoint endpoint)
+    {
+        var socket = SocketTransportOptions.CreateDefaultBoundListenSocket(endpoint);
+        socket.SendBufferSize = SendBuffer;
+        return socket;
+    }
+
+    private static int FreePort()
+    {
+        using var listener = new TcpListener(IPAddress.Loopback, 0);
+        listener.Start();
+        return ((IPEndPoint)listener.LocalEndpoint).Port;
+    }
+
+    /// <summary>The folder that holds wwwroot: beside the program when published, the project's own otherwise.</summary>
+    private static string ContentRoot()
+    {
+        for (var folder = AppContext.BaseDirectory; folder is not null; folder = Path.GetDirectoryName(folder))
+        {
+            if (Directory.Exists(Path.Combine(folder, "wwwroot"))) return folder;
+            var source = Path.Combine(folder, "src", "HoldCourt.Server");
+            if (Directory.Exists(source)) return source;
+        }
+        return AppContext.BaseDirectory;
+    }
+}

@@ -1,0 +1,73 @@
+using System.Collections.Immutable;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Core.Views;
+using Microsoft.AspNetCore.SignalR;
+
+namespace HoldCourt.Server.Live;
+
+/// <summary>Sends each kind of viewer its change, made and serialised once, and each seat its own part.</summary>
+internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub)
+{
+    private static readonly Viewer[] _viewers = Enum.GetValues<Viewer>();
+
+    public Task Enter(Guid sitting, string connection, Viewer viewer) => hub.Groups.AddToGroupAsync(connection, GroupOf(sitting, viewer));
+
+    /// <summary>The sitting was loaded anew and does not know who is connected.</summary>
+    public Task AskToRejoin(Guid sitting) => hub.Clients.Groups(_viewers.Select(viewer => GroupOf(sitting, viewer))).Rejoin();
+
+    /// <summary>Tells a connection that another one has taken its seat, and that it gets nothing more.</summary>
+    public async Task Supersede(Guid sitting, string connection, Viewer viewer)
+    {
+        await hub.Groups.RemoveFromGroupAsync(connection, GroupOf(sitting, viewer));
+        await hub.Clients.Client(connection).Superseded();
+    }
+
+    /// <param name="sent">For each kind of viewer the version last sent; brought up to date here. A change names it as the version it starts from.</param>
+    public async Task Tell(
+        Guid sitting, Sitting before, Sitting after, ImmutableArray<Entry> entries, IReadOnlyDictionary<SeatId, string> connections, IReadOnlyList<Entry> newest,
+        long[] sent)
+    {
+        var moved = await Move(sitting, before, after, connections, newest);
+        foreach (var viewer in _viewers)
+        {
+            var change = Projection.Difference(before, after, viewer, entries);
+            if (change.IsEmpty) continue;
+            await hub.Clients.GroupExcept(GroupOf(sitting, viewer), moved).Change(change with { From = sent[(int)viewer] });
+            sent[(int)viewer] = change.V;
+        }
+        await TellEachTheirOwn(before, after, connections);
+    }
+
+    /// <summary>Whoever sees the sitting as another kind of viewer from now on changes groups and gets a whole view.</summary>
+    private async Task<IReadOnlyList<string>> Move(
+        Guid sitting, Sitting before, Sitting after, IReadOnlyDictionary<SeatId, string> connections, IReadOnlyList<Entry> newest)
+    {
+        var moved = new List<string>();
+        foreach (var (was, now) in after.Seats.ChangedSince(before.Seats))
+        {
+            if (was is null || !connections.TryGetValue(now.Id, out var connection)) continue;
+            var (from, to) = (Projection.ViewerOf(was), Projection.ViewerOf(now));
+            if (from == to) continue;
+            await hub.Groups.RemoveFromGroupAsync(connection, GroupOf(sitting, from));
+            await hub.Groups.AddToGroupAsync(connection, GroupOf(sitting, to));
+            await hub.Clients.Client(connection).Whole(Projection.Whole(after, to, newest));
+            moved.Add(connection);
+        }
+        return moved;
+    }
+
+    private async Task TellEachTheirOwn(Sitting before, Sitting after, IReadOnlyDictionary<SeatId, string> connections)
+    {
+        // A change of phase or orders may change what anybody may do; otherwise only changed seats have news of their own.
+        var seats = before.Phase != after.Phase || before.Orders != after.Orders
+            ? connections.Keys.Select(id => after.Seats[id])
+            : after.Seats.ChangedSince(before.Seats).Select(pair => pair.After);
+        foreach (var seat in seats)
+        {
+            if (!connections.TryGetValue(seat.Id, out var connection)) continue;
+            await hub.Clients.Client(connection).Me(Projection.Me(after, seat));
+        }
+    }
+
+    private static string GroupOf(Guid sitting, Viewer viewer) => $"{sitting:N}:{viewer}";
+}

@@ -1,0 +1,43 @@
+using HoldCourt.Core.Admission;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Core.Views;
+
+namespace HoldCourt.Server.Live;
+
+/// <summary>The one writer of a sitting. Its key is the sitting's id.</summary>
+public interface ISittingGrain : IGrainWithGuidKey
+{
+    /// <summary>Starts the sitting; answers with a refusal when it has been opened before.</summary>
+    Task<Refusal?> Open(Open open);
+
+    /// <summary>Somebody is at the door.</summary>
+    Task<Arrival> Announce(Announce announce);
+
+    /// <summary>A wish of somebody who holds a seat. The answer comes when what follows from it is on disk.</summary>
+    Task<Refusal?> Do(SeatId by, Command command);
+
+    /// <summary>A wish of the server itself, such as letting in its own simulated people.</summary>
+    Task<Refusal?> DoAsHouse(Command command);
+
+    /// <summary>A connection of a person opens. It takes the place of an older one of the same seat.</summary>
+    /// <returns>Null when the person has no seat here.</returns>
+    Task<Joined?> Connect(PersonKey person, string connection);
+
+    Task Disconnect(SeatId seat, string connection);
+
+    /// <summary>The whole view for a connection that has missed something.</summary>
+    Task<WholeView?> Whole(SeatId seat);
+
+    Task<DoorState> Door(PersonKey? person);
+}
+
+/// <summary>Either a seat, or why not.</summary>
+public sealed record Arrival(SeatId? Seat, Refusal? Refusal);
+
+/// <summary>What a connection starts from.</summary>
+public sealed record Joined(MeRow Me, WholeView View);
+
+/// <summary>What somebody at the door may know.</summary>
+/// <param name="HoldsSeat">The person already has a seat, and has not left or been turned away.</param>
+public sealed record DoorState(
+    bool Over, string? HostName, DoorMode Mode, DoorLock? Lock, bool HoldsSeat, bool Barred);

@@ -1,0 +1,93 @@
+using System.Text.Json;
+using System.Threading.RateLimiting;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Core.Views;
+using HoldCourt.Server.Media;
+using HoldCourt.Server.Security;
+using Microsoft.AspNetCore.SignalR;
+
+namespace HoldCourt.Server.Live;
+
+/// <summary>What the server says to a browser in a sitting.</summary>
+public interface ILiveClient
+{
+    Task Joined(Joined joined);
+    Task Whole(WholeView view);
+    Task Change(ViewChange change);
+
+    Task Me(MeRow me);
+
+    /// <summary>The seat is now used from another tab or device.</summary>
+    Task Superseded();
+
+    /// <summary>Connect anew: the server has lost track of this connection.</summary>
+    Task Rejoin();
+
+    /// <summary>There is no seat for this browser; the door is where to go.</summary>
+    Task NoSeat();
+}
+
+/// <summary>One connection of one seat. Every wish goes through the sitting's grain, which asks the core.</summary>
+public sealed class LiveHub(IGrainFactory grains, SeatCookies cookies, MediaTickets tickets) : Hub<ILiveClient>
+{
+    public override async Task OnConnectedAsync()
+    {
+        var http = Context.GetHttpContext()!;
+        if (!Guid.TryParse(http.Request.Query["sitting"], out var sitting) || cookies.Read(http, sitting) is not { } person)
+        {
+            await Clients.Caller.NoSeat();
+            return;
+        }
+        var joined = await grains.GetGrain<ISittingGrain>(sitting).Connect(person, Context.ConnectionId);
+        if (joined is null)
+        {
+            await Clients.Caller.NoSeat();
+            return;
+        }
+        Context.Items[nameof(Held)] = new Held(sitting, joined.Me.Seat, Bucket());
+        await Clients.Caller.Joined(joined);
+    }
+
+    public override async Task OnDisconnectedAsync(Exception? exception)
+    {
+        if (Seat is not { } held) return;
+        await held.Wishes.DisposeAsync();
+        await grains.GetGrain<ISittingGrain>(held.Sitting).Disconnect(held.Seat, Context.ConnectionId);
+    }
+
+    /// <summary>Does what is wished, or says why not. Null when it is done.</summary>
+    public async Task<Refusal?> Do(JsonElement command)
+    {
+        if (Seat is not { } held) return new Refusal(Reason.NoSuchSeat, Remedy.TryAgain);
+        if (!held.Wishes.AttemptAcquire().IsAcquired) return new Refusal(Reason.TooMany, Remedy.TryAgain);
+        return Parse(command) is { } wish
+            ? await grains.GetGrain<ISittingGrain>(held.Sitting).Do(held.Seat, wish)
+            : new Refusal(Reason.NotUnderstood);
+    }
+
+    public Task<WholeView?> Whole() =>
+        Seat is { } held && held.Wishes.AttemptAcquire().IsAcquired ? grains.GetGrain<ISittingGrain>(held.Sitting).Whole(held.Seat) : Task.FromResult<WholeView?>(null);
+
+    /// <summary>A short-lived ticket for the media socket.</summary>
+    public string? MediaTicket() => Seat is { } held ? tickets.Issue(held.Sitting, held.Seat) : null;
+
+    private Held? Seat => Context.Items.TryGetValue(nameof(Held), out var held) ? (Held)held! : null;
+
+    private static Command? Parse(JsonElement json)
+    {
+        try { return json.Deserialize<Command>(CoreJson.Options); }
+        catch (Exception e) when (e is JsonException or NotSupportedException or InvalidOperationException) { return null; }
+    }
+
+    /// <summary>A person's hand makes a few wishes a second; a flood is refused.</summary>
+    private static TokenBucketRateLimiter Bucket() => new(new TokenBucketRateLimiterOptions
+    {
+        TokenLimit = 60,
+        TokensPerPeriod = 20,
+        ReplenishmentPeriod = TimeSpan.FromSeconds(1),
+        QueueLimit = 0,
+        AutoReplenishment = true
+    });
+
+    private sealed record Held(Guid Sitting, SeatId Seat, TokenBucketRateLimiter Wishes);
+}

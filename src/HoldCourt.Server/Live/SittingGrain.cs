@@ -1,0 +1,171 @@
+using System.Collections.Immutable;
+using HoldCourt.Core.Admission;
+using HoldCourt.Core.Ledger;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Core.Views;
+using HoldCourt.Server.Media;
+using HoldCourt.Store.Ledger;
+using Orleans.Concurrency;
+
+namespace HoldCourt.Server.Live;
+
+/// <summary>
+/// Takes wishes one at a time: asks the core, appends the entries, and tells everyone once they are on disk. Deciding
+/// and evolving never wait, so that many wishes share one transaction; telling keeps their order.
+/// </summary>
+[Reentrant]
+internal sealed partial class SittingGrain(EntryReader reader, EntryWriter writer, Broadcast broadcast, SittingRecords records, Stages stages, TimeProvider time, ILogger<SittingGrain> log)
+    : Grain, ISittingGrain
+{
+    /// <summary>How long somebody whose connection dropped keeps the place before counting as having left.</summary>
+    private static readonly TimeSpan _keptAfterDrop = TimeSpan.FromMinutes(10);
+
+    private readonly Queue<Pending> _pending = new();
+    private readonly Dictionary<SeatId, string> _connections = [];
+    private readonly List<Entry> _newest = [];
+    private Sitting _sitting = Sitting.Empty;
+    private Sitting _told = Sitting.Empty;
+    private readonly long[] _sent = new long[Enum.GetValues<Viewer>().Length];
+    private byte[] _digest = Chain.Start;
+
+    private Guid Id => this.GetPrimaryKey();
+    private Instant Now => new(time.GetUtcNow().ToUnixTimeMilliseconds());
+
+    public override async Task OnActivateAsync(CancellationToken cancellationToken)
+    {
+        var kept = await reader.Read(Id, cancellationToken);
+        foreach (var entry in kept)
+        {
+            var read = entry.Read();
+            _sitting = SittingRules.Evolve(_sitting, read);
+            Remember([read]);
+        }
+        if (kept is [.., var last]) _digest = last.Digest;
+        _told = _sitting;
+        Array.Fill(_sent, _sitting.Sequence);
+        if (_sitting.Phase != Phase.InSession) return;
+        stages.Follow(Id, _sitting);
+        await broadcast.AskToRejoin(Id);
+        // Whoever was connected to the server before it stopped has to come back.
+        await Commit(Actor.House, new Drop([.. _sitting.Seats.Select(seat => seat.Id)]));
+        KeepTime();
+    }
+
+    public async Task<Refusal?> Open(Open open)
+    {
+        var refusal = await Commit(Actor.House, open);
+        if (refusal is null) KeepTime();
+        return refusal;
+    }
+
+    public Task<Refusal?> DoAsHouse(Command command) => Commit(Actor.House, command);
+
+    public async Task<Arrival> Announce(Announce announce) =>
+        await Commit(Actor.House, announce) is { } refusal ? new Arrival(null, refusal) : new Arrival(_sitting.SeatOf[announce.Person], null);
+
+    public Task<Refusal?> Do(SeatId by, Command command) => Commit(Actor.Of(by), command);
+
+    public async Task<Joined?> Connect(PersonKey person, string connection)
+    {
+        if (_sitting.Find(person) is not { } seat) return null;
+        var older = _connections.GetValueOrDefault(seat.Id);
+        _connections[seat.Id] = connection;
+        if (older is not null && older != connection) await broadcast.Supersede(Id, older, Projection.ViewerOf(seat));
+        if (_sitting.Phase == Phase.InSession) await Commit(Actor.House, new Reconnect(seat.Id));
+        var told = _told.Seats[seat.Id];
+        var viewer = Projection.ViewerOf(told);
+        // First into the group, then the whole view: changes that arrive in between are older than it and are ignored.
+        await broadcast.Enter(Id, connection, viewer);
+        return new Joined(Projection.Me(_told, told), Projection.Whole(_told, viewer, _newest));
+    }
+
+    public async Task Disconnect(SeatId seat, string connection)
+    {
+        if (_connections.GetValueOrDefault(seat) != connection) return;
+        _connections.Remove(seat);
+        if (_sitting.Phase == Phase.InSession) await Commit(Actor.House, new Drop([seat]));
+    }
+
+    public Task<WholeView?> Whole(SeatId seat) => Task.FromResult(
+        _told.Seats.TryGet(seat, out var held) ? Projection.Whole(_told, Projection.ViewerOf(held), _newest) : null);
+
+    public Task<DoorState> Door(PersonKey? person)
+    {
+        var seat = person is { } key ? _sitting.Find(key) : null;
+        return Task.FromResult(new DoorState(
+            _sitting.Phase == Phase.Adjourned, _sitting.Host is { } host ? _sitting.Seats[host].Name : null, _sitting.Door.Mode, _sitting.Door.Lock,
+            seat is { Place: not Place.Gone }, seat is { Exit: Exit.RemovedForGood }));
+    }
+
+    private async Task<Refusal?> Commit(Actor by, Command command)
+    {
+        var now = Now;
+        var decision = SittingRules.Decide(_sitting, command, by, now);
+        if (decision.Refusal is { } refusal) return refusal;
+        if (decision.Facts is []) return null;
+        (var entries, _sitting) = SittingRules.Record(_sitting, decision.Facts, by, now);
+        var kept = new List<KeptEntry>(entries.Length);
+        foreach (var entry in entries)
+        {
+            var link = Chain.Link(_digest, entry);
+            _digest = link.Digest;
+            kept.Add(link);
+        }
+        _pending.Enqueue(new Pending(entries, _sitting));
+        try
+        {
+            await writer.Append(Id, kept);
+        }
+        catch (Exception e)
+        {
+            // The state in memory is ahead of the disk: throw it away, and start again from what is stored.
+            LogLost(e, Id, kept.Count);
+            DeactivateOnIdle();
+            return new Refusal(Reason.NotUnderstood, Remedy.TryAgain);
+        }
+        await Tell(entries[^1].Sequence);
+        return null;
+    }
+
+    /// <summary>Tells of everything up to a sequence that is on disk, in one change for each kind of viewer.</summary>
+    private async Task Tell(long upTo)
+    {
+        var entries = ImmutableArray.CreateBuilder<Entry>();
+        var (before, after) = (_told, _told);
+        while (_pending.TryPeek(out var pending) && pending.Entries[^1].Sequence <= upTo)
+        {
+            entries.AddRange(_pending.Dequeue().Entries);
+            after = pending.After;
+        }
+        if (entries.Count == 0) return;
+        _told = after;
+        var news = entries.ToImmutable();
+        Remember(news);
+        stages.Follow(Id, after);
+        await broadcast.Tell(Id, before, after, news, _connections, _newest, _sent);
+        if (before.Phase != Phase.Adjourned && after.Phase == Phase.Adjourned) await records.Close(Id, after.AdjournedAt!.Value);
+    }
+
+    private void Remember(ImmutableArray<Entry> entries)
+    {
+        _newest.AddRange(entries);
+        if (_newest.Count > 2 * Projection.LedgerDepth) _newest.RemoveRange(0, _newest.Count - Projection.LedgerDepth);
+    }
+
+    private void KeepTime() => this.RegisterGrainTimer(LetGo, TimeSpan.FromSeconds(30), TimeSpan.FromSeconds(30));
+
+    private async Task LetGo(CancellationToken cancel)
+    {
+        if (_sitting.Phase != Phase.InSession) return;
+        if (_connections.Count > 0) DelayDeactivation(TimeSpan.FromMinutes(30));
+        var now = Now;
+        var longGone = _sitting.Seats.Where(seat => seat is { Place: not Place.Gone, Connected: false, Role: not Role.Host }
+            && seat.DroppedAt is { } at && now - at > _keptAfterDrop).Select(seat => seat.Id).ToList();
+        foreach (var seat in longGone) await Commit(Actor.Of(seat), new Leave());
+    }
+
+    [LoggerMessage(LogLevel.Error, "Sitting {Sitting}: {Count} entries could not be stored")]
+    private partial void LogLost(Exception e, Guid sitting, int count);
+
+    private sealed record Pending(ImmutableArray<Entry> Entries, Sitting After);
+}

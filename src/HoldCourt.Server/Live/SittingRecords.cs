@@ -1,0 +1,15 @@
+using HoldCourt.Core.Sittings;
+using HoldCourt.Store;
+using Microsoft.EntityFrameworkCore;
+
+namespace HoldCourt.Server.Live;
+
+/// <summary>Keeps the table of sittings in step with what their entries say.</summary>
+internal sealed class SittingRecords(IDbContextFactory<CourtDb> databases)
+{
+    public async Task Close(Guid sitting, Instant at)
+    {
+        await using var db = await databases.CreateDbContextAsync();
+        await db.Sittings.Where(record => record.Id == sitting).ExecuteUpdateAsync(set => set.SetProperty(record => record.AdjournedAt, at.Milliseconds));
+    }
+}

@@ -1,0 +1,124 @@
+using System.Net.WebSockets;
+using System.Text.Json;
+using HoldCourt.Core.Media;
+using HoldCourt.Core.Sittings;
+
+namespace HoldCourt.Server.Media;
+
+/// <summary>The media socket of a browser: frames and small messages both ways.</summary>
+internal sealed class MediaSocket(Stages stages, MediaTickets tickets, TimeProvider time)
+{
+    private const int LargestText = 16 * 1024, MostTextsPerSecond = 50;
+
+    public async Task Serve(HttpContext http)
+    {
+        if (!http.WebSockets.IsWebSocketRequest || tickets.Read(http.Request.Query["ticket"]) is not { } held)
+        {
+            http.Response.StatusCode = StatusCodes.Status403Forbidden;
+            return;
+        }
+        using var socket = await http.WebSockets.AcceptWebSocketAsync(new WebSocketAcceptContext { KeepAliveInterval = TimeSpan.FromSeconds(15), KeepAliveTimeout = TimeSpan.FromSeconds(30) });
+        var stage = stages.Of(held.Sitting);
+        var receiver = new Receiver(held.Seat, socket, time);
+        var sender = stage.AddSender(held.Seat, new Browser(receiver));
+        receiver.Say(new PublishMessage(sender.Audio.Id, sender.Full.Id, sender.Thumb.Id));
+        stage.Add(receiver);
+        try
+        {
+            await Read(socket, stage, sender, receiver, http.RequestAborted);
+        }
+        catch (Exception e) when (e is WebSocketException or OperationCanceledException or IOException)
+        {
+            // The connection ended without a goodbye.
+        }
+        finally
+        {
+            stage.Remove(sender);
+            stage.Remove(receiver);
+        }
+    }
+
+    private async Task Read(WebSocket socket, Stage stage, Sender sender, Receiver receiver, CancellationToken cancel)
+    {
+        var buffer = new byte[64 * 1024];
+        var (second, texts) = (0L, 0);
+        while (socket.State == WebSocketState.Open)
+        {
+            var length = 0;
+            ValueWebSocketReceiveResult part;
+            do
+            {
+                if (length == buffer.Length)
+                {
+                    if (length >= FrameHeader.LargestFrame)
+                    {
+                        MediaMeter.Malformed.Add(1);
+                        await Close(socket, WebSocketCloseStatus.MessageTooBig, "too large");
+                        return;
+                    }
+                    Array.Resize(ref buffer, Math.Min(buffer.Length * 2, FrameHeader.LargestFrame));
+                }
+                part = await socket.ReceiveAsync(buffer.AsMemory(length), cancel);
+                if (part.MessageType == WebSocketMessageType.Close)
+                {
+                    await Close(socket, WebSocketCloseStatus.NormalClosure, "");
+                    return;
+                }
+                length += part.Count;
+            }
+            while (!part.EndOfMessage);
+
+            if (part.MessageType == WebSocketMessageType.Text)
+            {
+                var now = time.GetTimestamp() / time.TimestampFrequency;
+                (second, texts) = now == second ? (second, texts + 1) : (now, 1);
+                if (texts <= MostTextsPerSecond && length <= LargestText) Hear(stage, receiver, buffer.AsSpan(0, length));
+                else MediaMeter.TooMany.Add(1);
+            }
+            else if (!stage.Publish(sender, buffer.AsSpan(0, length)))
+            {
+                MediaMeter.Floods.Add(1);
+                await Close(socket, WebSocketCloseStatus.PolicyViolation, "too many frames");
+                return;
+            }
+        }
+    }
+
+    private static void Hear(Stage stage, Receiver receiver, ReadOnlySpan<byte> text)
+    {
+        switch (Parse(text))
+        {
+            case WishMessage wish:
+                stage.Show(receiver, [.. wish.Pictures.Take(ForwardingPlan.MostPictures).Select(picture => new Wish(picture.Seat, Math.Clamp(picture.Height, 0, 4_320)))]);
+                break;
+            case KeyMessage key:
+                stage.AskForKey(receiver, key.Track);
+                break;
+            case EchoMessage echo:
+                if (receiver.Echo(echo.Mark)) stage.CapacityChanged(receiver);
+                break;
+            default:
+                MediaMeter.Malformed.Add(1);
+                break;
+        }
+    }
+
+    private static FromBrowser? Parse(ReadOnlySpan<byte> text)
+    {
+        try { return JsonSerializer.Deserialize<FromBrowser>(text, CoreJson.Options); }
+        catch (Exception e) when (e is JsonException or NotSupportedException) { return null; }
+    }
+
+    private static async Task Close(WebSocket socket, WebSocketCloseStatus status, string why)
+    {
+        using var patience = new CancellationTokenSource(TimeSpan.FromSeconds(2));
+        if (socket.State is WebSocketState.Open or WebSocketState.CloseReceived) await socket.CloseOutputAsync(status, why, patience.Token);
+    }
+
+    /// <summary>A browser as a sender.</summary>
+    private sealed class Browser(Receiver receiver) : IPublisher
+    {
+        public void Wanted(bool audio, bool full, bool thumb) => receiver.Say(new WantedMessage(audio, full, thumb));
+        public void NeedKey(ushort track) => receiver.Say(new NeedKeyMessage(track));
+    }
+}

@@ -1,0 +1,54 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using HoldCourt.Core.Sittings;
+
+namespace HoldCourt.Server.Media;
+
+/// <summary>The small JSON messages on the media socket, from the browser.</summary>
+[JsonPolymorphic(TypeDiscriminatorPropertyName = "type")]
+[JsonDerivedType(typeof(WishMessage), "wish")]
+[JsonDerivedType(typeof(KeyMessage), "key")]
+[JsonDerivedType(typeof(EchoMessage), "echo")]
+public abstract record FromBrowser;
+
+/// <summary>What the browser shows, and how high each picture stands, in CSS pixels.</summary>
+public sealed record WishMessage(IReadOnlyList<WishedPicture> Pictures) : FromBrowser;
+
+public sealed record WishedPicture(SeatId Seat, int Height);
+
+/// <summary>The decoder lost its thread and needs a key frame of a track.</summary>
+public sealed record KeyMessage(int Track) : FromBrowser;
+
+/// <summary>Answers a mark at once, so that the server knows how far behind this browser is.</summary>
+public sealed record EchoMessage(int Mark) : FromBrowser;
+
+/// <summary>The messages to the browser.</summary>
+[JsonPolymorphic(TypeDiscriminatorPropertyName = "type")]
+[JsonDerivedType(typeof(PublishMessage), "publish")]
+[JsonDerivedType(typeof(TrackMessage), "track")]
+[JsonDerivedType(typeof(WantedMessage), "wanted")]
+[JsonDerivedType(typeof(NeedKeyMessage), "key")]
+[JsonDerivedType(typeof(LevelsMessage), "levels")]
+[JsonDerivedType(typeof(MarkMessage), "mark")]
+public abstract record ToBrowser
+{
+    public byte[] ToUtf8() => JsonSerializer.SerializeToUtf8Bytes(this, CoreJson.Options);
+}
+
+/// <summary>The track numbers under which this browser sends.</summary>
+public sealed record PublishMessage(int Audio, int Full, int Thumb) : ToBrowser;
+
+/// <summary>Whose track a number is; comes before the track's first frame.</summary>
+public sealed record TrackMessage(int Track, SeatId Seat, HoldCourt.Core.Media.FrameType Kind) : ToBrowser;
+
+/// <summary>Which of this browser's tracks anybody needs at all.</summary>
+public sealed record WantedMessage(bool Audio, bool Full, bool Thumb) : ToBrowser;
+
+public sealed record NeedKeyMessage(int Track) : ToBrowser;
+
+/// <summary>How loud those are who can be heard, 0 to 100, and who speaks.</summary>
+public sealed record LevelsMessage(IReadOnlyList<VoiceLevel> Voices, SeatId? Speaker) : ToBrowser;
+
+public sealed record VoiceLevel(SeatId Seat, int Level);
+
+public sealed record MarkMessage(int Mark) : ToBrowser;

@@ -1,0 +1,188 @@
+using System.Buffers;
+using System.Net.WebSockets;
+using HoldCourt.Core.Media;
+using HoldCourt.Core.Sittings;
+
+namespace HoldCourt.Server.Media;
+
+/// <summary>
+/// One browser's incoming side: a bounded queue in which sound and control go first, and pictures that are too old or
+/// too many are dropped up to the next key frame.
+/// </summary>
+internal sealed class Receiver(SeatId seat, WebSocket socket, TimeProvider time)
+{
+    /// <summary>Bounds of the picture queue, from which on everything up to the next key frame is dropped.</summary>
+    private const int MostPictureBytes = 128 * 1024, OldestPictureMs = 300;
+
+    /// <summary>At 50 frames a second and 4 voices this is 2.5 s of sound; a browser that far behind starts anew.</summary>
+    private const int MostSounds = 500;
+    private const int MostInOneMessage = 96 * 1024;
+
+    private static readonly long[] _capacities = [300_000, 1_200_000, 8_000_000];
+    private static readonly TimeSpan _slow = TimeSpan.FromMilliseconds(500), _quick = TimeSpan.FromMilliseconds(200), _recovery = TimeSpan.FromSeconds(6);
+
+    private readonly Lock _gate = new();
+    private readonly Queue<byte[]> _texts = new();
+    private readonly Queue<byte[]> _sounds = new();
+    private readonly Queue<(byte[] Frame, ushort Track, long At)> _pictures = new();
+    private readonly HashSet<ushort> _introduced = [];
+    private readonly HashSet<ushort> _awaitKey = [];
+    private readonly Dictionary<int, long> _marks = [];
+    private int _pictureBytes, _mark, _level = _capacities.Length - 1, _sending, _slowMarks;
+    private long _quickSince;
+
+    public SeatId Seat => seat;
+
+    /// <summary>What the browser shows.</summary>
+    public IReadOnlyList<Wish> Wishes { get; set; } = [];
+
+    /// <summary>What the connection seems to carry, in bits a second.</summary>
+    public long Capacity => _capacities[_level];
+
+    /// <summary>The tracks it gets now; replaced as a whole.</summary>
+    public IReadOnlyDictionary<SeatId, Layer> Plan { get; set; } = new Dictionary<SeatId, Layer>();
+
+    public bool IsOpen => socket.State == WebSocketState.Open;
+
+    public void Say(ToBrowser message) => Say(message.ToUtf8());
+
+    public void Say(byte[] text)
+    {
+        lock (_gate) _texts.Enqueue(text);
+    }
+
+    public void TakeSound(Track track, byte[] frame)
+    {
+        lock (_gate)
+        {
+            Introduce(track);
+            if (_sounds.Count >= MostSounds) _sounds.Clear();
+            _sounds.Enqueue(frame);
+        }
+    }
+
+    /// <summary>Queues a picture.</summary>
+    /// <returns>False when it was dropped and a key frame is needed to go on.</returns>
+    public bool TakePicture(Track track, byte[] frame, bool isKey)
+    {
+        lock (_gate)
+        {
+            var now = time.GetTimestamp();
+            if (isKey) _awaitKey.Remove(track.Id);
+            else if (_awaitKey.Contains(track.Id)) return false;
+            var late = _pictures.TryPeek(out var oldest) && time.GetElapsedTime(oldest.At, now).TotalMilliseconds > OldestPictureMs;
+            if (late || (_pictureBytes + frame.Length > MostPictureBytes && _pictures.Count > 0))
+            {
+                foreach (var (_, dropped, _) in _pictures) _awaitKey.Add(dropped);
+                MediaMeter.LateDropped.Add(_pictures.Count);
+                _pictures.Clear();
+                _pictureBytes = 0;
+                if (!isKey)
+                {
+                    _awaitKey.Add(track.Id);
+                    return false;
+                }
+                _awaitKey.Remove(track.Id);
+            }
+            Introduce(track);
+            _pictures.Enqueue((frame, track.Id, now));
+            _pictureBytes += frame.Length;
+            return true;
+        }
+    }
+
+    /// <summary>From here on the track starts with a key frame.</summary>
+    public void AwaitKey(ushort track)
+    {
+        lock (_gate) _awaitKey.Add(track);
+    }
+
+    /// <summary>Sends what has gathered, unless the last sending is still under way.</summary>
+    public void Flush()
+    {
+        lock (_gate)
+            if (_texts.Count + _sounds.Count + _pictures.Count == 0) return;
+        if (Interlocked.CompareExchange(ref _sending, 1, 0) == 0) _ = Send();
+    }
+
+    private async Task Send()
+    {
+        var buffer = ArrayPool<byte>.Shared.Rent(MostInOneMessage + FrameHeader.LargestFrame);
+        try
+        {
+            while (NextText() is { } text) await socket.SendAsync(text, WebSocketMessageType.Text, true, CancellationToken.None);
+            if (Gather(buffer) is var length and > 0) await socket.SendAsync(buffer.AsMemory(0, length), WebSocketMessageType.Binary, true, CancellationToken.None);
+        }
+        catch (Exception e) when (e is WebSocketException or OperationCanceledException or ObjectDisposedException or InvalidOperationException or IOException)
+        {
+            // The reading side sees the end of the connection and cleans up.
+        }
+        finally
+        {
+            ArrayPool<byte>.Shared.Return(buffer);
+            Volatile.Write(ref _sending, 0);
+        }
+    }
+
+    private byte[]? NextText()
+    {
+        lock (_gate) return _texts.TryDequeue(out var text) ? text : null;
+    }
+
+    private int Gather(byte[] buffer)
+    {
+        var length = 0;
+        lock (_gate)
+        {
+            // Texts that came meanwhile introduce tracks whose frames must not overtake them.
+            if (_texts.Count > 0) return 0;
+            while (length < MostInOneMessage && _sounds.TryDequeue(out var sound)) length = Put(sound, buffer, length);
+            while (length < MostInOneMessage && _pictures.TryDequeue(out var picture))
+            {
+                _pictureBytes -= picture.Frame.Length;
+                length = Put(picture.Frame, buffer, length);
+            }
+        }
+        return length;
+    }
+
+    private static int Put(byte[] frame, byte[] buffer, int at)
+    {
+        frame.CopyTo(buffer, at);
+        return at + frame.Length;
+    }
+
+    private void Introduce(Track track)
+    {
+        if (_introduced.Add(track.Id)) _texts.Enqueue(new TrackMessage(track.Id, track.Owner, track.Kind).ToUtf8());
+    }
+
+    /// <summary>Puts a mark into the stream; the browser's echo tells how far behind it is, the kernel's buffers included.</summary>
+    public void Mark()
+    {
+        lock (_gate)
+        {
+            if (_marks.Count > 20) return;
+            _marks[++_mark] = time.GetTimestamp();
+            _texts.Enqueue(new MarkMessage(_mark).ToUtf8());
+        }
+    }
+
+    /// <summary>Takes in an echo.</summary>
+    /// <returns>True when the connection turned out to carry less or more than thought.</returns>
+    public bool Echo(int mark)
+    {
+        lock (_gate)
+        {
+            if (!_marks.Remove(mark, out var at)) return false;
+            var behind = time.GetElapsedTime(at);
+            var before = _level;
+            _slowMarks = behind > _slow ? _slowMarks + 1 : 0;
+            if (behind > _quick) _quickSince = 0;
+            else if (_quickSince == 0) _quickSince = time.GetTimestamp();
+            if (_slowMarks >= 2) (_level, _slowMarks) = (Math.Max(0, _level - 1), 0);
+            else if (_quickSince != 0 && time.GetElapsedTime(_quickSince) > _recovery) (_level, _quickSince) = (Math.Min(_capacities.Length - 1, _level + 1), 0);
+            return _level != before;
+        }
+    }
+}

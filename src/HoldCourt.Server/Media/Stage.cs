@@ -1,0 +1,263 @@
+using HoldCourt.Core.Media;
+using HoldCourt.Core.Sittings;
+
+namespace HoldCourt.Server.Media;
+
+/// <summary>
+/// The relay of one sitting: who sends, who receives, and the routes between them. It asks the core's forwarding plan
+/// and decides nothing itself. Frames pass without a lock; routes change under one.
+/// </summary>
+internal sealed class Stage(TimeProvider time)
+{
+    private readonly Lock _gate = new();
+    private readonly Lock _voicesGate = new();
+    private readonly Dictionary<SeatId, Sender> _senders = [];
+    private readonly Dictionary<SeatId, Receiver> _receivers = [];
+    private readonly VoiceLevels _voices = new();
+    private volatile Sitting _sitting = Sitting.Empty;
+    private volatile Receiver[] _everyone = [];
+    private volatile Receiver[] _listeners = [];
+    private volatile HashSet<SeatId> _heard = [];
+    private ushort _lastTrack;
+
+    public Sitting Sitting => _sitting;
+    public SeatId? Speaker => _voices.Speaker;
+    public bool IsEmpty => _everyone is [] && _senders.Count == 0;
+
+    /// <summary>Takes in the sitting's newest state; only what it touches is planned anew.</summary>
+    public void Follow(Sitting sitting)
+    {
+        lock (_gate)
+        {
+            var before = _sitting;
+            _sitting = sitting;
+            var touched = sitting.Seats.ChangedSince(before.Seats).Select(pair => pair.After.Id).ToHashSet();
+            if (before.Phase != sitting.Phase) touched = [.. _receivers.Keys, .. _senders.Keys];
+            if (touched.Count == 0) return;
+            foreach (var seat in touched.Where(seat => !ForwardingPlan.MayBeHeard(sitting, seat)))
+                lock (_voicesGate) _voices.Forget(seat);
+            _listeners = [.. _receivers.Values.Where(receiver => ForwardingPlan.MayReceive(sitting, receiver.Seat))];
+            Route(_receivers.Values.Where(receiver => touched.Contains(receiver.Seat) || receiver.Wishes.Any(wish => touched.Contains(wish.Sender))));
+        }
+    }
+
+    public Sender AddSender(SeatId seat, IPublisher publisher)
+    {
+        lock (_gate)
+        {
+            RemoveSender(seat);
+            Track New(FrameType kind) => new(++_lastTrack, seat, kind, publisher, time);
+            var sender = new Sender(seat, publisher, New(FrameType.Audio), New(FrameType.Full), New(FrameType.Thumb), time);
+            _senders[seat] = sender;
+            Route(_receivers.Values.Where(receiver => receiver.Wishes.Any(wish => wish.Sender == seat)));
+            TellWanted();
+            return sender;
+        }
+    }
+
+    public void Remove(Sender sender)
+    {
+        lock (_gate)
+            if (_senders.GetValueOrDefault(sender.Seat) == sender) RemoveSender(sender.Seat);
+    }
+
+    private void RemoveSender(SeatId seat)
+    {
+        if (!_senders.Remove(seat)) return;
+        lock (_voicesGate) _voices.Forget(seat);
+        foreach (var receiver in _receivers.Values) receiver.Plan = receiver.Plan.Where(pair => pair.Key != seat).ToDictionary();
+    }
+
+    public void Add(Receiver receiver)
+    {
+        lock (_gate)
+        {
+            _receivers[receiver.Seat] = receiver;
+            Relisten();
+        }
+    }
+
+    public void Remove(Receiver receiver)
+    {
+        lock (_gate)
+        {
+            if (_receivers.GetValueOrDefault(receiver.Seat) == receiver) _receivers.Remove(receiver.Seat);
+            Relisten();
+            foreach (var sender in _senders.Values)
+            {
+                sender.Full.Receivers = [.. sender.Full.Receivers.Where(other => other != receiver)];
+                sender.Thumb.Receivers = [.. sender.Thumb.Receivers.Where(other => other != receiver)];
+            }
+            TellWanted();
+        }
+    }
+
+    private void Relisten()
+    {
+        _everyone = [.. _receivers.Values];
+        _listeners = [.. _everyone.Where(receiver => ForwardingPlan.MayReceive(_sitting, receiver.Seat))];
+        TellWanted();
+    }
+
+    public void Show(Receiver receiver, IReadOnlyList<Wish> wishes)
+    {
+        lock (_gate)
+        {
+            receiver.Wishes = wishes;
+            Route([receiver]);
+        }
+    }
+
+    public void CapacityChanged(Receiver receiver)
+    {
+        lock (_gate) Route([receiver]);
+    }
+
+    /// <summary>A browser lost a picture's thread. It may only ask for what it gets.</summary>
+    public void AskForKey(Receiver receiver, int track)
+    {
+        lock (_gate)
+            foreach (var sender in _senders.Values)
+                foreach (var asked in new[] { sender.Full, sender.Thumb })
+                    if (asked.Id == track && asked.Receivers.Contains(receiver)) asked.AskForKey();
+    }
+
+    /// <summary>Plans these receivers anew and changes the tracks' lists where the plan differs.</summary>
+    private void Route(IEnumerable<Receiver> receivers)
+    {
+        foreach (var receiver in receivers.ToList())
+        {
+            var plan = ForwardingPlan.Allot(_sitting, receiver.Seat, receiver.Wishes, receiver.Capacity);
+            foreach (var seat in receiver.Plan.Keys.Union(plan.Keys))
+            {
+                if (!_senders.TryGetValue(seat, out var sender)) continue;
+                var layer = plan.GetValueOrDefault(seat);
+                Set(sender.Full, receiver, layer == Layer.Full);
+                Set(sender.Thumb, receiver, layer == Layer.Thumb);
+            }
+            receiver.Plan = plan;
+        }
+        TellWanted();
+    }
+
+    private static void Set(Track track, Receiver receiver, bool gets)
+    {
+        if (track.Receivers.Contains(receiver) == gets) return;
+        if (gets)
+        {
+            receiver.AwaitKey(track.Id);
+            track.Receivers = [.. track.Receivers, receiver];
+            track.AskForKey();
+        }
+        else
+        {
+            track.Receivers = [.. track.Receivers.Where(other => other != receiver)];
+        }
+    }
+
+    private void TellWanted()
+    {
+        foreach (var sender in _senders.Values)
+        {
+            var wanted = (ForwardingPlan.MayBeHeard(_sitting, sender.Seat), sender.Full.Receivers is not [], sender.Thumb.Receivers is not []);
+            if (wanted == sender.Told) continue;
+            sender.Told = wanted;
+            sender.Publisher.Wanted(wanted.Item1, wanted.Item2, wanted.Item3);
+        }
+    }
+
+    /// <summary>Forwards the frames of a message. What may not pass is dropped and counted.</summary>
+    /// <returns>False when the sender floods and its connection should end.</returns>
+    public bool Publish(Sender sender, ReadOnlySpan<byte> message)
+    {
+        while (message.Length > 0)
+        {
+            if (!FrameHeader.TryRead(message, out var header) || sender.Owns(header.Track, header.Type) is not { } track)
+            {
+                MediaMeter.Malformed.Add(1);
+                return sender.Spend(message.Length) is { Floods: false };
+            }
+            var frame = message[..header.Length];
+            message = message[header.Length..];
+            var (within, floods) = sender.Spend(frame.Length);
+            if (floods) return false;
+            if (!within) MediaMeter.TooMany.Add(1);
+            else if (header.Type == FrameType.Audio) ForwardSound(sender, track, header, frame);
+            else ForwardPicture(sender, track, header, frame);
+        }
+        return true;
+    }
+
+    private void ForwardSound(Sender sender, Track track, FrameHeader header, ReadOnlySpan<byte> frame)
+    {
+        if (!ForwardingPlan.MayBeHeard(_sitting, sender.Seat))
+        {
+            MediaMeter.Forbidden.Add(1);
+            return;
+        }
+        var now = new Instant(time.GetUtcNow().ToUnixTimeMilliseconds());
+        lock (_voicesGate) _voices.Hear(sender.Seat, header.Level, now);
+        if (!_heard.Contains(sender.Seat) && !TryBeHeard(sender.Seat)) return;
+        var listeners = _listeners;
+        var shared = frame.ToArray();
+        var sent = 0;
+        foreach (var listener in listeners)
+        {
+            if (listener.Seat == sender.Seat) continue;
+            listener.TakeSound(track, shared);
+            sent++;
+        }
+        MediaMeter.Forwarded.Add(sent);
+    }
+
+    /// <summary>A new voice need not wait for the next choice while there is room, so that its first syllable is heard.</summary>
+    private bool TryBeHeard(SeatId seat)
+    {
+        if (_heard.Count >= VoiceLevels.MostForwarded) return false;
+        _heard = [.. _heard, seat];
+        return true;
+    }
+
+    private void ForwardPicture(Sender sender, Track track, FrameHeader header, ReadOnlySpan<byte> frame)
+    {
+        if (!ForwardingPlan.MayBeSeen(_sitting, sender.Seat))
+        {
+            MediaMeter.Forbidden.Add(1);
+            return;
+        }
+        var receivers = track.Receivers;
+        if (receivers is []) return;
+        var shared = frame.ToArray();
+        var needsKey = false;
+        foreach (var receiver in receivers) needsKey |= !receiver.TakePicture(track, shared, header.IsKey);
+        MediaMeter.Forwarded.Add(receivers.Length);
+        if (needsKey) track.AskForKey();
+    }
+
+    /// <summary>Sends what has gathered to everybody.</summary>
+    public void Flush()
+    {
+        foreach (var receiver in _everyone) receiver.Flush();
+    }
+
+    /// <summary>Chooses anew who speaks and who is heard, and tells the listeners how loud everybody is.</summary>
+    public void Listen()
+    {
+        if (_listeners is []) return;
+        LevelsMessage message;
+        lock (_voicesGate)
+        {
+            var now = new Instant(time.GetUtcNow().ToUnixTimeMilliseconds());
+            _voices.Decide(now);
+            _heard = [.. _voices.Forwarded(now)];
+            message = new LevelsMessage([.. _voices.Levels(now).Select(level => new VoiceLevel(level.Seat, level.Level))], _voices.Speaker);
+        }
+        var text = message.ToUtf8();
+        foreach (var listener in _listeners) listener.Say(text);
+    }
+
+    public void Mark()
+    {
+        foreach (var listener in _listeners) listener.Mark();
+    }
+}

@@ -1,0 +1,29 @@
+using System.Text.Json;
+using HoldCourt.Core.Sittings;
+
+namespace HoldCourt.Server.StandIns.Extras;
+
+/// <summary>Who comes when, and how they behave.</summary>
+/// <param name="Pause">Between two sentences of anybody, in milliseconds.</param>
+internal sealed record Script(IReadOnlyList<Part> People, int Pause = 1_500)
+{
+    public static Script Read(string name)
+    {
+        var file = Path.Combine(AppContext.BaseDirectory, "StandIns", "Extras", "scripts", Path.GetFileName(name) + ".json");
+        return JsonSerializer.Deserialize<Script>(File.ReadAllText(file), CoreJson.Options) ?? throw new InvalidDataException($"{file} is empty.");
+    }
+
+    /// <summary>More people for rehearsal and load: listeners who come in over the first seconds.</summary>
+    public static IEnumerable<Part> Crowd(int count)
+    {
+        string[] given = ["Amara", "Bela", "Chidi", "Dagny", "Elif", "Farid", "Goro", "Hana", "Idris", "Jolanta", "Kiri", "Leif", "Manu", "Noor", "Oskar", "Petra"];
+        string[] family = ["Abara", "Brandvold", "Castellan", "Demirel", "Eskola", "Fujimura", "Grzelak", "Hassani", "Iwu", "Janssen", "Kowal", "Lindgren", "Mbeki-Roe", "Nakano"];
+        return Enumerable.Range(0, Math.Clamp(count, 0, 200)).Select(i => new Part(
+            $"{given[i % given.Length]} {family[i % family.Length]}" + (i >= given.Length * family.Length / 2 ? $" {i}" : ""), i * 0.1, Inside: true, Camera: i % 5 != 4));
+    }
+}
+
+/// <summary>One simulated person.</summary>
+/// <param name="Arrives">Seconds after the opening.</param>
+/// <param name="Inside">Is let in by the house; others wait for the bench.</param>
+internal sealed record Part(string Name, double Arrives, bool Inside = false, Role Role = Role.Attendee, bool Camera = true, bool Microphone = false);

@@ -1,0 +1,142 @@
+using System.Collections.Concurrent;
+using System.Diagnostics;
+using HoldCourt.Core.Admission;
+using HoldCourt.Core.People;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Server.Live;
+using HoldCourt.Server.Media;
+using HoldCourt.Store;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
+
+namespace HoldCourt.Server.StandIns.Extras;
+
+public sealed class ExtrasOptions
+{
+    /// <summary>Further simulated people in every sitting that has a script, 0 to 200.</summary>
+    public int Count { get; set; }
+}
+
+/// <summary>
+/// Plays the simulated people of all sittings: brings them to the door by the script, and inside has them show
+/// pictures, speak in turn, and answer when asked to unmute.
+/// </summary>
+internal sealed partial class Troupe(
+    IGrainFactory grains, Stages stages, Lazy<ClipLibrary> clips, IDbContextFactory<CourtDb> databases, IOptions<ExtrasOptions> options, ILogger<Troupe> log)
+    : BackgroundService
+{
+    private const int BeatMs = 20;
+    private readonly ConcurrentDictionary<Guid, Company> _companies = new();
+
+    public void Start(Guid sitting, string script)
+    {
+        var read = Script.Read(script);
+        var parts = read.People.Concat(Script.Crowd(options.Value.Count)).ToList();
+        var company = new Company(sitting, stages.Of(sitting), grains.GetGrain<ISittingGrain>(sitting), clips.Value, parts, read.Pause);
+        if (_companies.TryAdd(sitting, company)) _ = Run(company);
+    }
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        await using var db = await databases.CreateDbContextAsync(stoppingToken);
+        var running = await db.Sittings.Where(s => s.AdjournedAt == null && s.Session!.Extras != null).Select(s => new { s.Id, s.Session!.Extras }).ToListAsync(stoppingToken);
+        foreach (var sitting in running) Start(sitting.Id, sitting.Extras!);
+        var clock = Stopwatch.StartNew();
+        using var timer = new PeriodicTimer(TimeSpan.FromMilliseconds(BeatMs));
+        while (await timer.WaitForNextTickAsync(stoppingToken))
+            foreach (var company in _companies.Values) company.Play(clock.Elapsed.TotalMilliseconds);
+    }
+
+    private async Task Run(Company company)
+    {
+        try
+        {
+            await company.Perform();
+        }
+        catch (Exception e)
+        {
+            LogFailed(e, company.Sitting);
+        }
+        finally
+        {
+            _companies.TryRemove(company.Sitting, out _);
+            company.GoHome();
+        }
+    }
+
+    [LoggerMessage(LogLevel.Error, "The extras of sitting {Sitting} stopped")]
+    private partial void LogFailed(Exception e, Guid sitting);
+}
+
+/// <summary>The simulated people of one sitting.</summary>
+internal sealed class Company(Guid sitting, Stage stage, ISittingGrain grain, ClipLibrary clips, IReadOnlyList<Part> parts, int pause)
+{
+    private static readonly TimeSpan _lookAround = TimeSpan.FromMilliseconds(250);
+    private readonly ConcurrentDictionary<SeatId, Extra> _inside = new();
+    private readonly Dictionary<SeatId, (Part Part, int Number)> _cast = [];
+    private readonly HashSet<SeatId> _settled = [];
+    private double _nextSpeech;
+    private int _turn;
+
+    public Guid Sitting => sitting;
+
+    /// <summary>Follows the script until the sitting is adjourned.</summary>
+    public async Task Perform()
+    {
+        var clock = Stopwatch.StartNew();
+        var waiting = new Queue<(Part Part, int Number)>(parts.Select((part, number) => (part, number)).OrderBy(entry => entry.part.Arrives));
+        while (stage.Sitting.Phase != Phase.Adjourned)
+        {
+            while (waiting.TryPeek(out var next) && next.Part.Arrives <= clock.Elapsed.TotalSeconds) await Arrive(waiting.Dequeue());
+            foreach (var (id, (part, number)) in _cast)
+                if (stage.Sitting.Seats.TryGet(id, out var seat)) await Behave(seat, part, number);
+            await Task.Delay(_lookAround);
+        }
+    }
+
+    private async Task Arrive((Part Part, int Number) entry)
+    {
+        var person = new PersonKey($"extra:{entry.Part.Name}");
+        // After a restart of the server they are in their seats already, and stay out if they were sent away.
+        var known = stage.Sitting.Find(person);
+        if (known is { Place: Place.Gone }) return;
+        var arrival = await grain.Announce(new Announce(person, entry.Part.Name));
+        if (arrival.Seat is not { } seat) return;
+        _cast[seat] = entry;
+        if (known is null && entry.Part.Inside) await grain.DoAsHouse(new Admit([seat], entry.Part.Role));
+    }
+
+    private async Task Behave(Seat seat, Part part, int number)
+    {
+        if (!seat.IsSeated)
+        {
+            _settled.Remove(seat.Id);
+            if (_inside.TryRemove(seat.Id, out var gone)) gone.Leave();
+            return;
+        }
+        if (!_inside.ContainsKey(seat.Id))
+            _inside[seat.Id] = new Extra(stage, seat.Id, clips.Figures[number % clips.Figures.Count], clips.Voices[number % clips.Voices.Count], number);
+        if (_settled.Add(seat.Id))
+        {
+            if (part.Camera && !seat.CameraOn) await grain.Do(seat.Id, new TurnCamera(true));
+            if (part.Microphone && !seat.MicrophoneOpen) await grain.Do(seat.Id, new OpenMicrophone());
+        }
+        if (seat.Asked) await grain.Do(seat.Id, new AnswerUnmute(true));
+    }
+
+    /// <summary>Sends what is due, and gives the word to the next in turn when nobody has it.</summary>
+    public void Play(double now)
+    {
+        var extras = _inside.Values.OrderBy(extra => extra.Seat).ToList();
+        foreach (var extra in extras) extra.Play(now);
+        if (extras.Exists(extra => extra.IsTalking)) _nextSpeech = now + pause;
+        else if (now >= _nextSpeech && extras.Where(MaySpeak).ToList() is { Count: > 0 } speakers) speakers[_turn++ % speakers.Count].Speak(now);
+    }
+
+    private bool MaySpeak(Extra extra) => stage.Sitting.Seats.TryGet(extra.Seat, out var seat) && seat.MicrophoneOpen;
+
+    public void GoHome()
+    {
+        foreach (var extra in _inside.Values) extra.Leave();
+    }
+}

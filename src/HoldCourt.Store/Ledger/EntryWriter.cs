@@ -1,0 +1,85 @@
+using System.Threading.Channels;
+using HoldCourt.Core.Ledger;
+using Microsoft.EntityFrameworkCore;
+
+namespace HoldCourt.Store.Ledger;
+
+/// <summary>
+/// Writes the entries of all sittings. What waits is gathered into one transaction; <see cref="Append"/> completes when
+/// that transaction is on disk, so that nobody is told of what could still be lost.
+/// </summary>
+public sealed class EntryWriter(IDbContextFactory<CourtDb> databases) : IAsyncDisposable
+{
+    private const int MostInOneTransaction = 2_000;
+
+    private readonly Channel<Waiting> _waiting = Channel.CreateUnbounded<Waiting>(new UnboundedChannelOptions { SingleReader = true });
+    private readonly CancellationTokenSource _stop = new();
+    private Task? _loop;
+
+    /// <exception cref="DbUpdateException">The disk is full or broken, or the sequence stands there already; nothing was written.</exception>
+    public Task Append(Guid sitting, IReadOnlyList<KeptEntry> entries)
+    {
+        LazyInitializer.EnsureInitialized(ref _loop, () => Task.Run(Run));
+        var done = new TaskCompletionSource(TaskCreationOptions.RunContinuationsAsynchronously);
+        return _waiting.Writer.TryWrite(new Waiting(sitting, entries, done))
+            ? done.Task
+            : Task.FromException(new InvalidOperationException("The server is stopping."));
+    }
+
+    private async Task Run()
+    {
+        var batch = new List<Waiting>();
+        while (await _waiting.Reader.WaitToReadAsync())
+        {
+            batch.Clear();
+            for (var count = 0; count < MostInOneTransaction && _waiting.Reader.TryRead(out var next); count += next.Entries.Count) batch.Add(next);
+            try
+            {
+                await Write(batch);
+                foreach (var waiting in batch) waiting.Done.SetResult();
+            }
+            catch (Exception together) when (batch.Count > 1)
+            {
+                // One sitting's bad entries must not take the others' with them.
+                _ = together;
+                foreach (var waiting in batch) await WriteAlone(waiting);
+            }
+            catch (Exception alone)
+            {
+                batch[0].Done.SetException(alone);
+            }
+        }
+    }
+
+    private async Task WriteAlone(Waiting waiting)
+    {
+        try
+        {
+            await Write([waiting]);
+            waiting.Done.SetResult();
+        }
+        catch (Exception e)
+        {
+            waiting.Done.SetException(e);
+        }
+    }
+
+    private async Task Write(List<Waiting> batch)
+    {
+        await using var db = await databases.CreateDbContextAsync(_stop.Token);
+        db.ChangeTracker.AutoDetectChangesEnabled = false;
+        foreach (var (sitting, entries, _) in batch)
+            foreach (var entry in entries)
+                db.Entries.Add(new EntryRecord { SittingId = sitting, Sequence = entry.Sequence, Json = entry.Json, Digest = entry.Digest });
+        await db.SaveChangesAsync(_stop.Token);
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        _waiting.Writer.TryComplete();
+        if (_loop is not null) await _loop;
+        _stop.Dispose();
+    }
+
+    private sealed record Waiting(Guid Sitting, IReadOnlyList<KeptEntry> Entries, TaskCompletionSource Done);
+}

@@ -1,0 +1,60 @@
+using System.Data.Common;
+using HoldCourt.Store.Ledger;
+using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Design;
+using Microsoft.EntityFrameworkCore.Diagnostics;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace HoldCourt.Store;
+
+public static class StoreSetup
+{
+    /// <param name="file">The database's path; made on first use.</param>
+    public static IServiceCollection AddStore(this IServiceCollection services, string file, bool pooling = true) => services
+        .AddDbContextFactory<CourtDb>(options => Configure(options, file, pooling))
+        .AddSingleton<EntryWriter>()
+        .AddSingleton<EntryReader>();
+
+    internal static void Configure(DbContextOptionsBuilder options, string file, bool pooling) => options
+        .UseSqlite(new SqliteConnectionStringBuilder { DataSource = file, ForeignKeys = true, Pooling = pooling, DefaultTimeout = 30 }.ToString())
+        .AddInterceptors(new DurableConnection());
+
+    /// <summary>Brings the database to the present form.</summary>
+    public static async Task Migrate(IServiceProvider services)
+    {
+        await using var db = await services.GetRequiredService<IDbContextFactory<CourtDb>>().CreateDbContextAsync();
+        await db.Database.MigrateAsync();
+        await db.Database.ExecuteSqlRawAsync("PRAGMA journal_mode = WAL");
+    }
+
+    /// <summary>With FULL, a commit in WAL mode is on the disk when it returns, even if the machine then loses power.</summary>
+    private sealed class DurableConnection : DbConnectionInterceptor
+    {
+        public override void ConnectionOpened(DbConnection connection, ConnectionEndEventData eventData) => MakeDurable(connection);
+
+        public override Task ConnectionOpenedAsync(DbConnection connection, ConnectionEndEventData eventData, CancellationToken cancellationToken = default)
+        {
+            MakeDurable(connection);
+            return Task.CompletedTask;
+        }
+
+        private static void MakeDurable(DbConnection connection)
+        {
+            using var command = connection.CreateCommand();
+            command.CommandText = "PRAGMA synchronous = FULL";
+            command.ExecuteNonQuery();
+        }
+    }
+}
+
+/// <summary>Lets <c>dotnet ef</c> write migrations.</summary>
+internal sealed class DesignTimeDb : IDesignTimeDbContextFactory<CourtDb>
+{
+    public CourtDb CreateDbContext(string[] args)
+    {
+        var options = new DbContextOptionsBuilder<CourtDb>();
+        StoreSetup.Configure(options, "design.db", pooling: false);
+        return new CourtDb(options.Options);
+    }
+}

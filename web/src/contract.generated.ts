@@ -1,0 +1,118 @@
+// Generated from the C# types; do not edit. `dotnet build src/HoldCourt.Server` writes it anew.
+
+export type AnnounceWish = { name: string | null; passcode: string | null; }
+
+export type Announcement = { sitting: string; }
+
+export type Audience = 'everyone' | 'presenters' | 'bench'
+
+export type BenchNote = { match: Match; exit: Exit | null; asked: boolean; hasLeave: boolean; consents: boolean; droppedAt: number | null; }
+
+export type Capability = 'speak' | 'showCamera' | 'renameSelf' | 'seePeople' | 'keepDoor' | 'muteOthers' | 'turnCamerasOff' | 'remove' | 'giveRoles' | 'renameOthers' | 'setOrders' | 'takeBack' | 'handOver' | 'adjourn'
+
+export type Command =
+  | { do: 'admit'; seats: readonly number[]; as: Role; }
+  | { do: 'admitSure'; }
+  | { do: 'decline'; seats: readonly number[]; words?: string | null; }
+  | { do: 'sendToLobby'; seats: readonly number[]; }
+  | { do: 'setDoor'; mode: DoorMode; }
+  | { do: 'lockDoor'; words: string; lateWait: boolean; }
+  | { do: 'unlockDoor'; }
+  | { do: 'leave'; successor?: number | null; }
+  | { do: 'adjourn'; }
+  | { do: 'openMicrophone'; }
+  | { do: 'closeMicrophone'; }
+  | { do: 'turnCamera'; on: boolean; }
+  | { do: 'mute'; seats: readonly number[]; }
+  | { do: 'muteAll'; presenters: boolean; }
+  | { do: 'unmute'; seats: readonly number[]; }
+  | { do: 'askToUnmute'; seats: readonly number[]; }
+  | { do: 'answerUnmute'; agree: boolean; consent: boolean; }
+  | { do: 'camerasOff'; seats: readonly number[]; }
+  | { do: 'remove'; seats: readonly number[]; mayReturn: boolean; }
+  | { do: 'giveRole'; seats: readonly number[]; role: Role; }
+  | { do: 'handOver'; to: number; }
+  | { do: 'rename'; seat: number; name: string; }
+  | { do: 'setOrder'; order: Order; to: Audience; }
+  | { do: 'takeBack'; of?: number | null; }
+
+export type DoorLock = { words: string; lateWait: boolean; }
+
+export type DoorMode = 'open' | 'listed' | 'attended'
+
+export type DoorPage = { title: string; hostName: string | null; startsAt: number | null; phase: DoorPhase; sitting: string | null; entry: EntryKind; holdsSeat: boolean; barred: boolean; needsPasscode: boolean; lock: DoorLock | null; knownName: string | null; }
+
+export type DoorPhase = 'notOpen' | 'open' | 'over'
+
+export type EntryKind = 'enterAsHost' | 'walkIn' | 'announce'
+
+export type Exit = 'left' | 'declined' | 'removed' | 'removedForGood'
+
+export type FrameType = 'audio' | 'full' | 'thumb'
+
+export type FromBrowser =
+  | { type: 'wish'; pictures: readonly WishedPicture[]; }
+  | { type: 'key'; track: number; }
+  | { type: 'echo'; mark: number; }
+
+export type Joined = { me: MeRow; view: WholeView; }
+
+export type LedgerRow = { sequence: number; at: number; by: string | null; what: string; count: number; names: readonly string[]; detail: string | null; undone: LedgerRow | null; }
+
+export type Match = 'unknown' | 'twice' | 'sure'
+
+export type Me = { name: string | null; email: string | null; token: string; }
+
+export type MeRow = { seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; may: readonly Capability[]; }
+
+export type MicrophoneState = 'open' | 'closed' | 'byLeave'
+
+export type OpenNow = { title: string | null; }
+
+export type OpenedSitting = { sitting: string; link: string; }
+
+export type Order = 'speak' | 'showCamera' | 'rename' | 'seePeople'
+
+export type OrderSheet = { speak: Audience; showCamera: Audience; rename: Audience; seePeople: Audience; item: Audience; }
+
+export type Phase = 'new' | 'inSession' | 'adjourned'
+
+export type Place = 'lobby' | 'seated' | 'gone'
+
+export type Reason = 'notOpen' | 'alreadyOpen' | 'sittingOver' | 'notInside' | 'onlyHost' | 'onlyBench' | 'hostIsOutOfReach' | 'doorLocked' | 'barred' | 'nobodyWaits' | 'nobodySeated' | 'nobodyMuted' | 'nobodyOpen' | 'nobodyConsents' | 'nobodyCamera' | 'noChange' | 'noSuchSeat' | 'notAsked' | 'microphonesByLeave' | 'cameraNotAllowed' | 'renameNotAllowed' | 'nameEmpty' | 'nameTooLong' | 'nameHidden' | 'wordsTooLong' | 'hostMustHandOver' | 'notADeputyOrSeated' | 'roleNotGiven' | 'nothingToTakeBack' | 'changedSince' | 'tooMany' | 'notUnderstood' | 'sittingFull'
+
+export type Refusal = { reason: Reason; remedy: Remedy; words?: string | null; }
+
+export type Remedy = 'none' | 'askHost' | 'askBench' | 'waitForLeave' | 'chooseAnother' | 'shorten' | 'handOverFirst' | 'tryAgain' | 'openFirst'
+
+export type Role = 'attendee' | 'presenter' | 'deputy' | 'host'
+
+export type SeatRow = { id: number; name: string; role: Role; place: Place; since: number; microphone: MicrophoneState; cameraOn: boolean; connected: boolean; note: BenchNote | null; }
+
+export type SessionCard = { id: string; title: string; description: string; kind: SessionKind; startsAt: number | null; minutes: number | null; link: string; door: DoorMode; expected: number; hasPasscode: boolean; live: string | null; liveSince: number | null; lastOver: number | null; }
+
+export type SessionKind = 'once' | 'standing'
+
+export type SignIn = { email: string; password: string; }
+
+export type SittingRow = { title: string; phase: Phase; openedAt: number; adjournedAt: number | null; host: number | null; hostName: string | null; orders: OrderSheet; door: DoorMode | null; lock: DoorLock | null; locked: boolean; inside: number; waiting: number; takeBack: TakeableRow | null; }
+
+export type TakeableRow = { sequence: number; row: LedgerRow; }
+
+export type ToBrowser =
+  | { type: 'publish'; audio: number; full: number; thumb: number; }
+  | { type: 'track'; track: number; seat: number; kind: FrameType; }
+  | { type: 'wanted'; audio: boolean; full: boolean; thumb: boolean; }
+  | { type: 'key'; track: number; }
+  | { type: 'levels'; voices: readonly VoiceLevel[]; speaker: number | null; }
+  | { type: 'mark'; mark: number; }
+
+export type ViewChange = { from: number; v: number; set: SittingRow | null; put: readonly SeatRow[]; drop: readonly number[]; ledger: readonly LedgerRow[]; }
+
+export type Viewer = 'bench' | 'presenter' | 'attendee' | 'outside'
+
+export type VoiceLevel = { seat: number; level: number; }
+
+export type WholeView = { v: number; viewer: Viewer; sitting: SittingRow; seats: readonly SeatRow[]; ledger: readonly LedgerRow[]; }
+
+export type WishedPicture = { seat: number; height: number; }
