@@ -10,32 +10,6 @@ export type BenchNote = { match: Match; exit: Exit | null; asked: boolean; hasLe
 
 export type Capability = 'speak' | 'showCamera' | 'renameSelf' | 'seePeople' | 'keepDoor' | 'muteOthers' | 'turnCamerasOff' | 'remove' | 'giveRoles' | 'renameOthers' | 'setOrders' | 'takeBack' | 'handOver' | 'adjourn'
 
-export type Command =
-  | { do: 'admit'; seats: readonly number[]; as: Role; }
-  | { do: 'admitSure'; }
-  | { do: 'decline'; seats: readonly number[]; words?: string | null; }
-  | { do: 'sendToLobby'; seats: readonly number[]; }
-  | { do: 'setDoor'; mode: DoorMode; }
-  | { do: 'lockDoor'; words: string; lateWait: boolean; }
-  | { do: 'unlockDoor'; }
-  | { do: 'leave'; successor?: number | null; }
-  | { do: 'adjourn'; }
-  | { do: 'openMicrophone'; }
-  | { do: 'closeMicrophone'; }
-  | { do: 'turnCamera'; on: boolean; }
-  | { do: 'mute'; seats: readonly number[]; }
-  | { do: 'muteAll'; presenters: boolean; }
-  | { do: 'unmute'; seats: readonly number[]; }
-  | { do: 'askToUnmute'; seats: readonly number[]; }
-  | { do: 'answerUnmute'; agree: boolean; consent: boolean; }
-  | { do: 'camerasOff'; seats: readonly number[]; }
-  | { do: 'remove'; seats: readonly number[]; mayReturn: boolean; }
-  | { do: 'giveRole'; seats: readonly number[]; role: Role; }
-  | { do: 'handOver'; to: number; }
-  | { do: 'rename'; seat: number; name: string; }
-  | { do: 'setOrder'; order: Order; to: Audience; }
-  | { do: 'takeBack'; of?: number | null; }
-
 export type DoorLock = { words: string; lateWait: boolean; }
 
 export type DoorMode = 'open' | 'listed' | 'attended'
@@ -81,11 +55,37 @@ export type Place = 'lobby' | 'seated' | 'gone'
 
 export type Reason = 'notOpen' | 'alreadyOpen' | 'sittingOver' | 'notInside' | 'onlyHost' | 'onlyBench' | 'hostIsOutOfReach' | 'doorLocked' | 'barred' | 'nobodyWaits' | 'nobodySeated' | 'nobodyMuted' | 'nobodyOpen' | 'nobodyConsents' | 'nobodyCamera' | 'noChange' | 'noSuchSeat' | 'notAsked' | 'microphonesByLeave' | 'cameraNotAllowed' | 'renameNotAllowed' | 'nameEmpty' | 'nameTooLong' | 'nameHidden' | 'wordsTooLong' | 'hostMustHandOver' | 'notADeputyOrSeated' | 'roleNotGiven' | 'nothingToTakeBack' | 'changedSince' | 'tooMany' | 'notUnderstood' | 'sittingFull'
 
-export type Refusal = { reason: Reason; remedy: Remedy; words?: string | null; }
+export type Refusal = { reason: Reason; remedy: Remedy; words: string | null; }
 
 export type Remedy = 'none' | 'askHost' | 'askBench' | 'waitForLeave' | 'chooseAnother' | 'shorten' | 'handOverFirst' | 'tryAgain' | 'openFirst'
 
 export type Role = 'attendee' | 'presenter' | 'deputy' | 'host'
+
+export type SeatCommand =
+  | { do: 'admit'; seats: readonly number[]; as?: Role; }
+  | { do: 'admitSure'; }
+  | { do: 'decline'; seats: readonly number[]; words?: string | null; }
+  | { do: 'sendToLobby'; seats: readonly number[]; }
+  | { do: 'setDoor'; mode: DoorMode; }
+  | { do: 'lockDoor'; words: string; lateWait: boolean; }
+  | { do: 'unlockDoor'; }
+  | { do: 'leave'; successor?: number | null; }
+  | { do: 'adjourn'; }
+  | { do: 'openMicrophone'; }
+  | { do: 'closeMicrophone'; }
+  | { do: 'turnCamera'; on: boolean; }
+  | { do: 'mute'; seats: readonly number[]; }
+  | { do: 'muteAll'; presenters?: boolean; }
+  | { do: 'unmute'; seats: readonly number[]; }
+  | { do: 'askToUnmute'; seats: readonly number[]; }
+  | { do: 'answerUnmute'; agree: boolean; consent?: boolean; }
+  | { do: 'camerasOff'; seats: readonly number[]; }
+  | { do: 'remove'; seats: readonly number[]; mayReturn: boolean; }
+  | { do: 'giveRole'; seats: readonly number[]; role: Role; }
+  | { do: 'handOver'; to: number; }
+  | { do: 'rename'; seat: number; name: string; }
+  | { do: 'setOrder'; order: Order; to: Audience; }
+  | { do: 'takeBack'; of?: number | null; }
 
 export type SeatRow = { id: number; name: string; role: Role; place: Place; since: number; microphone: MicrophoneState; cameraOn: boolean; connected: boolean; note: BenchNote | null; }
 

@@ -20,26 +20,26 @@ public sealed record Drop(ImmutableArray<SeatId> Seats) : HouseCommand, ISeats;
 public sealed record Reconnect(SeatId Seat) : HouseCommand;
 
 /// <summary>Lets waiting people in. Refused when none of them waits any more.</summary>
-public sealed record Admit(ImmutableArray<SeatId> Seats, Role As = Role.Attendee) : Command, ISeats;
+public sealed record Admit(ImmutableArray<SeatId> Seats, Role As = Role.Attendee) : SeatCommand, ISeats;
 
 /// <summary>Lets in everybody who waits and surely is somebody expected, each in the role the docket says.</summary>
-public sealed record AdmitSure : Command;
+public sealed record AdmitSure : SeatCommand;
 
 /// <summary>Turns waiting people away, with words they will read.</summary>
-public sealed record Decline(ImmutableArray<SeatId> Seats, string? Words = null) : Command, ISeats;
+public sealed record Decline(ImmutableArray<SeatId> Seats, string? Words = null) : SeatCommand, ISeats;
 
 /// <summary>Puts people out to wait. They keep their role.</summary>
-public sealed record SendToLobby(ImmutableArray<SeatId> Seats) : Command, ISeats;
+public sealed record SendToLobby(ImmutableArray<SeatId> Seats) : SeatCommand, ISeats;
 
-public sealed record SetDoor(DoorMode Mode) : Command;
+public sealed record SetDoor(DoorMode Mode) : SeatCommand;
 
 /// <summary>Nobody else enters.</summary>
-public sealed record LockDoor(string Words, bool LateWait) : Command;
+public sealed record LockDoor(string Words, bool LateWait) : SeatCommand;
 
-public sealed record UnlockDoor : Command;
+public sealed record UnlockDoor : SeatCommand;
 
 /// <summary>Goes out of one's own will. A host names who leads from then on, unless nobody else is seated.</summary>
-public sealed record Leave(SeatId? Successor = null) : Command;
+public sealed record Leave(SeatId? Successor = null) : SeatCommand;
 
 /// <summary>Ends the sitting for everybody.</summary>
-public sealed record Adjourn : Command;
+public sealed record Adjourn : SeatCommand;

@@ -7,7 +7,7 @@ using HoldCourt.Core.Sittings;
 namespace HoldCourt.Core.Ledger;
 
 /// <summary>Undoes an entry of the bench: the one named, or the newest that can be. The undoing is an entry itself.</summary>
-public sealed record TakeBack(long? Of = null) : Command;
+public sealed record TakeBack(long? Of = null) : SeatCommand;
 
 /// <param name="Of">Sequence of the entry undone.</param>
 /// <param name="Opposite">What undoes it, for those to whom it still applies.</param>

@@ -4,7 +4,7 @@ using HoldCourt.Core.Sittings;
 namespace HoldCourt.Core.Orders;
 
 /// <summary>Changes who may do something without asking. "Microphones by leave" is Speak for Presenters.</summary>
-public sealed record SetOrder(Order Order, Audience To) : Command;
+public sealed record SetOrder(Order Order, Audience To) : SeatCommand;
 
 /// <param name="Muted">Those whose open microphones the change closed.</param>
 /// <param name="Darkened">Those whose cameras the change turned off.</param>

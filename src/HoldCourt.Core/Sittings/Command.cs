@@ -6,7 +6,10 @@ using HoldCourt.Core.People;
 
 namespace HoldCourt.Core.Sittings;
 
-/// <summary>A wish that a person in the sitting may send. Each topic's folder holds its own.</summary>
+/// <summary>A wish. Each topic's folder holds its own.</summary>
+public abstract record Command;
+
+/// <summary>A wish that a person in the sitting may send.</summary>
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "do")]
 [JsonDerivedType(typeof(Admit), "admit")]
 [JsonDerivedType(typeof(AdmitSure), "admitSure")]
@@ -32,7 +35,12 @@ namespace HoldCourt.Core.Sittings;
 [JsonDerivedType(typeof(Rename), "rename")]
 [JsonDerivedType(typeof(SetOrder), "setOrder")]
 [JsonDerivedType(typeof(TakeBack), "takeBack")]
-public abstract record Command;
+public abstract record SeatCommand : Command;
 
 /// <summary>A wish that only the server itself has: somebody is at the door, a connection dropped. Never read from a browser.</summary>
+[JsonPolymorphic(TypeDiscriminatorPropertyName = "house")]
+[JsonDerivedType(typeof(Open), "open")]
+[JsonDerivedType(typeof(Announce), "announce")]
+[JsonDerivedType(typeof(Drop), "drop")]
+[JsonDerivedType(typeof(Reconnect), "reconnect")]
 public abstract record HouseCommand : Command;

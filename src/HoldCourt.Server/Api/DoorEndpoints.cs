@@ -23,7 +23,7 @@ public sealed record DoorPage(
     string Title, string? HostName, Instant? StartsAt, DoorPhase Phase, Guid? Sitting, EntryKind Entry, bool HoldsSeat, bool Barred, bool NeedsPasscode,
     DoorLock? Lock, string? KnownName);
 
-public sealed record AnnounceWish(string? Name, string? Passcode);
+public sealed record AnnounceWish(string? Name, string? Passcode = null);
 
 public sealed record Announcement(Guid Sitting);
 

@@ -14,6 +14,15 @@ internal static class Problems
         return Results.Problem(statusCode: status, title: reason, extensions: extensions);
     }
 
+    /// <summary>Gives the framework's own refusals a reason, too.</summary>
+    public static void GiveReason(ProblemDetailsContext context) => context.ProblemDetails.Extensions.TryAdd("reason", context.ProblemDetails.Status switch
+    {
+        404 => "noSuchAddress",
+        413 => "tooLarge",
+        < 500 => "notUnderstood",
+        _ => "serverFailed"
+    });
+
     public static IResult Of(Refusal refusal) => Of(
         System.Text.Json.JsonNamingPolicy.CamelCase.ConvertName(refusal.Reason.ToString()), StatusCodes.Status409Conflict,
         new Dictionary<string, object?> { ["words"] = refusal.Words, ["remedy"] = refusal.Remedy });

@@ -33,7 +33,7 @@ internal static class SessionEndpoints
         sessions.MapGet("/", async (ClaimsPrincipal user, IDbContextFactory<CourtDb> databases) =>
         {
             await using var db = await databases.CreateDbContextAsync();
-            var mine = await db.Sessions.AsNoTracking().Include(s => s.Sittings).Where(s => s.OwnerId == IdOf(user)).OrderBy(s => s.StartsAt).ToListAsync();
+            var mine = await db.Sessions.AsNoTracking().Include(s => s.Sittings).Where(s => s.OwnerId == IdOf(user)).OrderBy(s => s.StartsAt ?? s.CreatedAt).ToListAsync();
             return mine.Select(CardOf).ToList();
         });
         sessions.MapPost("/", async (OpenNow wish, ClaimsPrincipal user, IDbContextFactory<CourtDb> databases, Opening opening, TimeProvider time) =>

@@ -16,7 +16,7 @@ public static class TypeScriptContract
 {
     private static readonly Type[] _roots =
     [
-        typeof(Command), typeof(Refusal), typeof(Joined), typeof(WholeView), typeof(ViewChange), typeof(MeRow), typeof(Me), typeof(SignIn),
+        typeof(SeatCommand), typeof(Refusal), typeof(Joined), typeof(WholeView), typeof(ViewChange), typeof(MeRow), typeof(Me), typeof(SignIn),
         typeof(SessionCard), typeof(OpenNow), typeof(OpenedSitting), typeof(DoorPage), typeof(AnnounceWish), typeof(Announcement),
         typeof(FromBrowser), typeof(ToBrowser)
     ];
@@ -56,7 +56,7 @@ public static class TypeScriptContract
         {
             if (property.GetCustomAttribute<JsonIgnoreAttribute>() is not null || property.Name is "IsEmpty" or "EqualityContract") continue;
             var nullable = new NullabilityInfoContext().Create(property).ReadState == NullabilityState.Nullable;
-            var optional = nullable && IsOptional(type, property);
+            var optional = typeof(SeatCommand).IsAssignableFrom(type) && IsOptional(type, property);
             text.Append(System.Globalization.CultureInfo.InvariantCulture, $" {Camel(property.Name)}{(optional ? "?" : "")}: {TypeOf(property.PropertyType, waiting)}{(nullable ? " | null" : "")};");
         }
         return text.Append(" }").ToString();

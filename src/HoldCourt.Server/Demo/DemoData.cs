@@ -56,7 +56,7 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
             Orders = JsonSerializer.Serialize(OrderSheet.Usual, CoreJson.Options),
             Docket = JsonSerializer.Serialize(_landholders, CoreJson.Options),
             Extras = "casework",
-            CreatedAt = now.ToUnixTimeMilliseconds()
+            CreatedAt = now.ToUnixTimeMilliseconds() + 1
         };
         db.AddRange(assembly, casework);
         await db.SaveChangesAsync();

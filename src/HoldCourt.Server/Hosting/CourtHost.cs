@@ -34,14 +34,13 @@ internal static class CourtHost
 
         builder.Services.AddSingleton(TimeProvider.System);
         builder.Services.AddStore(Path.Combine(data, "hold-court.db"), builder.Configuration.GetValue("Data:Pooling", true));
-        builder.Services.AddDbContext<CourtDb>(_ => { }, ServiceLifetime.Scoped, ServiceLifetime.Singleton);
         builder.Services.AddDataProtection().SetApplicationName("HoldCourt").PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(data, "keys")));
         AddAccounts(builder.Services);
         builder.Services.AddSecurity();
         builder.Services.ConfigureHttpJsonOptions(options => CoreJson.Configure(options.SerializerOptions));
         builder.Services.AddSignalR(options => options.EnableDetailedErrors = false).AddJsonProtocol(options => CoreJson.Configure(options.PayloadSerializerOptions));
         builder.Services.AddOpenApi();
-        builder.Services.AddProblemDetails();
+        builder.Services.AddProblemDetails(options => options.CustomizeProblemDetails = Problems.GiveReason);
         builder.Services.AddHealthChecks();
         builder.Services.AddResponseCompression(options => options.EnableForHttps = true);
         builder.Services.AddSingleton<Stages>().AddHostedService(services => services.GetRequiredService<Stages>());
@@ -81,6 +80,7 @@ internal static class CourtHost
     private static WebApplication Map(WebApplication app)
     {
         app.UseExceptionHandler();
+        app.UseStatusCodePages();
         app.UseSecurity();
         app.UseResponseCompression();
         app.UseStaticFiles(new StaticFileOptions
@@ -90,6 +90,7 @@ internal static class CourtHost
         });
         app.UseRouting();
         app.UseAuthentication();
+        app.UseCsrfToken();
         app.UseRateLimiter();
         app.UseAuthorization();
         app.UseWebSockets();

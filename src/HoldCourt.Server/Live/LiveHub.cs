@@ -73,9 +73,9 @@ public sealed class LiveHub(IGrainFactory grains, SeatCookies cookies, MediaTick
 
     private Held? Seat => Context.Items.TryGetValue(nameof(Held), out var held) ? (Held)held! : null;
 
-    private static Command? Parse(JsonElement json)
+    private static SeatCommand? Parse(JsonElement json)
     {
-        try { return json.Deserialize<Command>(CoreJson.Options); }
+        try { return json.Deserialize<SeatCommand>(CoreJson.Options); }
         catch (Exception e) when (e is JsonException or NotSupportedException or InvalidOperationException) { return null; }
     }
 

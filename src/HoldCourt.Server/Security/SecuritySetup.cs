@@ -61,8 +61,10 @@ internal static class SecuritySetup
                 policy.AddFrameAncestors().None();
             }));
         app.Use(OnlyFromHere);
-        app.Use(OnlyWithToken);
     }
+
+    /// <summary>After authentication: the token belongs to who is signed in.</summary>
+    public static void UseCsrfToken(this WebApplication app) => app.Use(OnlyWithToken);
 
     /// <summary>A page of another site must not open sockets with this site's cookies.</summary>
     private static Task OnlyFromHere(HttpContext http, RequestDelegate next)

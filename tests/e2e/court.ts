@@ -1,0 +1,142 @@
+import { AxeBuilder } from '@axe-core/playwright'
+import { expect, type Browser, type Page } from '@playwright/test'
+import { spawn, type ChildProcess } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+
+const root = path.resolve(import.meta.dirname, '../..')
+const program = process.env.HOLD_COURT_DLL ?? path.join(root, 'src/HoldCourt.Server/bin/Debug/net10.0/HoldCourt.Server.dll')
+
+/** A server of its own on a free port, with a data folder of its own; it can be killed and started again. */
+export class Court {
+  private process: ChildProcess | null = null
+  private readonly data = mkdtempSync(path.join(tmpdir(), 'hold-court-'))
+  private constructor(readonly port: number) {}
+
+  static async start(): Promise<Court> {
+    const court = new Court(await freePort())
+    await court.run()
+    return court
+  }
+
+  get url() {
+    return `http://localhost:${this.port}`
+  }
+
+  private async run() {
+    const child = spawn('dotnet', [program, '--urls', this.url, '--Data:Folder', this.data, '--Demo:Load', 'true'], { stdio: ['ignore', 'pipe', 'pipe'] })
+    this.process = child
+    let said = ''
+    await new Promise<void>((ready, fail) => {
+      const hear = (text: Buffer) => {
+        said += text.toString()
+        if (said.includes('Hold Court is ready at')) ready()
+      }
+      child.stdout.on('data', hear)
+      child.stderr.on('data', hear)
+      child.on('exit', (code) => fail(new Error(`The server ended with ${code}:\n${said}`)))
+    })
+  }
+
+  /** kill -9, and up again on the same port and data. */
+  async killAndRestart() {
+    const old = this.process!
+    const gone = new Promise((exit) => old.once('exit', exit))
+    old.removeAllListeners('exit')
+    old.once('exit', () => undefined)
+    old.kill('SIGKILL')
+    await Promise.race([gone, new Promise((wait) => setTimeout(wait, 2000))])
+    await this.run()
+  }
+
+  async stop() {
+    this.process?.removeAllListeners('exit')
+    const exited = new Promise((exit) => this.process?.once('exit', exit))
+    this.process?.kill('SIGTERM')
+    await exited
+    rmSync(this.data, { recursive: true, force: true })
+  }
+}
+
+function freePort(): Promise<number> {
+  return new Promise((found) => {
+    const probe = createServer().listen(0, () => {
+      const address = probe.address()
+      probe.close(() => found(typeof address === 'object' && address ? address.port : 0))
+    })
+  })
+}
+
+/** A person with a browser of their own. Errors on the page fail the test. */
+export async function person(browser: Browser, court: Court): Promise<Page> {
+  const context = await browser.newContext()
+  const page = await context.newPage()
+  page.on('pageerror', (error) => {
+    throw error
+  })
+  await page.addInitScript(() => sessionStorage.setItem('profile', 'light'))
+  await page.goto(court.url)
+  return page
+}
+
+export async function signIn(page: Page) {
+  await page.getByLabel('E-mail').fill('odalys@larkmoor.example.org')
+  await page.getByLabel('Password').fill('six-streams')
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page.getByRole('heading', { name: 'Today' })).toBeVisible()
+}
+
+/** The host opens a session at once and enters; answers with the guest link. */
+export async function openNow(page: Page, title: string): Promise<string> {
+  await page.getByLabel('Title of the session').fill(title)
+  await page.getByRole('button', { name: 'Open a session now' }).click()
+  await page.getByRole('button', { name: 'Enter as host' }).click()
+  await expect(page.getByRole('region', { name: 'Board' })).toBeVisible()
+  return page.url()
+}
+
+export async function announce(page: Page, link: string, name: string, { microphone = false } = {}) {
+  await page.goto(link)
+  await page.getByLabel('Your name, as others will see it').fill(name)
+  if (microphone) await page.getByLabel('Enter with microphone on').check()
+  await page.getByRole('button', { name: /Announce me|Walk in/ }).click()
+}
+
+export const strip = (page: Page, name: string) => page.getByRole('listitem').filter({ has: page.locator('[data-strip]', { hasText: name }) })
+
+/** Pictures decoded so far of somebody at this page. */
+export const pictures = (page: Page, name: string) =>
+  page.evaluate((who) => {
+    const tile = [...document.querySelectorAll('[data-seat]')].find((figure) => figure.textContent?.includes(who))
+    return window.holdCourtDiagnostics!().pictures[Number(tile?.getAttribute('data-seat'))] ?? 0
+  }, name)
+
+/** The loudest that was played at this page over a while, of everybody. */
+export async function loudness(page: Page, milliseconds = 2500): Promise<number> {
+  return page.evaluate(async (span) => {
+    let loudest = 0
+    for (const end = performance.now() + span; performance.now() < end; ) {
+      loudest = Math.max(loudest, ...Object.values(window.holdCourtDiagnostics!().played))
+      await new Promise((wait) => setTimeout(wait, 50))
+    }
+    return loudest
+  }, milliseconds)
+}
+
+export const audible = 0.01
+
+export async function nothingForAxe(page: Page, screen: string) {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze()
+  expect(
+    violations.map(({ id, nodes }) => `${screen}: ${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`),
+    screen,
+  ).toEqual([])
+}
+
+declare global {
+  interface Window {
+    holdCourtDiagnostics?: () => { pictures: Record<number, number>; played: Record<number, number> }
+  }
+}

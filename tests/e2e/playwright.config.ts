@@ -1,0 +1,31 @@
+import { defineConfig } from '@playwright/test'
+
+export default defineConfig({
+  testDir: '.',
+  testMatch: '*.spec.ts',
+  timeout: 180_000,
+  expect: { timeout: 20_000 },
+  workers: 1,
+  reporter: [['list'], ['json', { outputFile: 'test-results/results.json' }]],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    permissions: ['camera', 'microphone', 'clipboard-read', 'clipboard-write'],
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      args: [
+        '--headless',
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--use-fake-device-for-media-stream',
+        '--use-fake-ui-for-media-stream',
+        '--autoplay-policy=no-user-gesture-required',
+      ],
+    },
+  },
+})

@@ -1,0 +1,188 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useState, type FormEvent } from 'react'
+import { useTranslation } from 'react-i18next'
+import { door, Refused, sessions } from '../api/client'
+import type { DoorPage } from '../contract.generated'
+import { media } from '../media/engine'
+import { chosen, listDevices, missingParts } from '../media/devices'
+import { OwnPicture } from '../picture/OwnPicture'
+import { Button } from '../ui/Button'
+import { Field, Select, Tick } from '../ui/Field'
+import { keepEntryWish, rememberedName, rememberName } from './entry'
+import { useCheck, VoiceCheck } from './VoiceCheck'
+
+interface Props {
+  link: string
+  page: DoorPage
+  onInside: (sitting: string) => void
+  onLocked: (words: string) => void
+}
+
+/** Before entry: see oneself, see that one is heard, say one's name; one button that says what will happen. */
+export function CheckPage({ link, page, onInside, onLocked }: Props) {
+  const { t } = useTranslation()
+  const host = page.hostName ?? t('farewell.theHost')
+  const missing = missingParts()
+  const check = useCheck(missing.length === 0)
+  return (
+    <div className="flex min-h-dvh flex-col">
+      <header className="flex flex-wrap items-baseline gap-x-4 bg-felt px-6 py-3 text-on-felt">
+        <p className="font-serif text-[20px] font-semibold">{page.title}</p>
+        <p className="text-[14px] text-on-felt2">{t('check.with', { host })}</p>
+      </header>
+      <main className="mx-auto grid w-full max-w-5xl flex-1 content-center gap-x-8 gap-y-5 px-4 py-6 md:grid-cols-[minmax(0,1.25fr)_minmax(300px,1fr)]">
+        <h1 className="font-serif text-[26px] font-semibold md:col-span-2">{t('check.title')}</h1>
+        <div className="flex flex-col gap-3">
+          <OwnPicture
+            stream={check.camera}
+            note={check.cameraTrouble ? t(`check.camera${check.cameraTrouble}`) : t('check.pictureOff')}
+          />
+          {check.cameraTrouble && (
+            <div>
+              <Button small onClick={check.retry}>
+                {t('common.retry')}
+              </Button>
+            </div>
+          )}
+          <VoiceCheck check={check} />
+        </div>
+        {page.phase === 'over' ? (
+          <Notice title={t('check.over')} hint={t('check.overHint', { host })} />
+        ) : missing.length > 0 ? (
+          <Notice title={t('check.unsupported')} hint={t('check.unsupportedHint', { parts: missing.join(', ') })} />
+        ) : page.phase === 'notOpen' ? (
+          <NotOpen link={link} page={page} />
+        ) : (
+          <EntryForm link={link} page={page} check={check} onInside={onInside} onLocked={onLocked} />
+        )}
+      </main>
+    </div>
+  )
+}
+
+function Notice({ title, hint }: { title: string; hint: string }) {
+  return (
+    <div role="status" className="self-start border border-l-[6px] border-line border-l-brass bg-paper p-5">
+      <p className="font-serif text-[19px] font-semibold">{title}</p>
+      <p className="mt-1 text-[15px] text-ink2">{hint}</p>
+    </div>
+  )
+}
+
+function NotOpen({ link, page }: { link: string; page: DoorPage }) {
+  const { t } = useTranslation()
+  const queries = useQueryClient()
+  const open = useMutation({
+    mutationFn: async () => {
+      const mine = (await sessions.list()).find((session) => session.link === link)
+      if (mine) await sessions.open(mine.id)
+    },
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['door', link] }),
+  })
+  return (
+    <div className="flex flex-col gap-4">
+      <Notice title={t('check.notOpen')} hint={t('check.notOpenHint', { host: page.hostName ?? t('farewell.theHost') })} />
+      {page.entry === 'enterAsHost' && (
+        <Button look="primary" className="self-start" disabled={open.isPending} onClick={() => open.mutate()}>
+          {t('check.hostOpens')}
+        </Button>
+      )}
+    </div>
+  )
+}
+
+function EntryForm({ link, page, check, onInside, onLocked }: Props & { check: ReturnType<typeof useCheck> }) {
+  const { t } = useTranslation()
+  const [name, setName] = useState(page.knownName ?? rememberedName())
+  const [passcode, setPasscode] = useState('')
+  const announce = useMutation({
+    mutationFn: () => door.announce(link, { name, passcode: page.needsPasscode ? passcode : null }),
+    onSuccess: ({ sitting }) => onInside(sitting),
+    onError: (error) => {
+      if (error instanceof Refused && error.reason === 'doorLocked') onLocked(error.words ?? '')
+    },
+  })
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    rememberName(name)
+    keepEntryWish({ camera: check.cameraOn && !check.cameraTrouble, microphone: check.microphoneOn && !check.microphoneTrouble })
+    // The click is what lets the browser play sound later.
+    media.allowSound()
+    announce.mutate()
+  }
+  const refused = announce.error instanceof Refused ? announce.error : null
+  const onPasscode = refused?.reason.startsWith('passcode') ?? false
+  return (
+    <form onSubmit={submit} className="flex flex-col gap-3.5" noValidate>
+      <Field
+        label={t('check.name')}
+        autoComplete="name"
+        value={name}
+        onChange={(e) => setName(e.target.value)}
+        error={refused && !onPasscode ? refused.message : undefined}
+      />
+      {page.needsPasscode && (
+        <Field
+          label={t('check.passcode')}
+          autoComplete="off"
+          value={passcode}
+          onChange={(e) => setPasscode(e.target.value)}
+          error={onPasscode ? refused?.message : undefined}
+        />
+      )}
+      <Devices check={check} />
+      <div>
+        <Tick label={t('check.cameraOn')} checked={check.cameraOn} onChange={(e) => check.setCameraOn(e.target.checked)} />
+        <Tick
+          label={t('check.microphoneOn')}
+          checked={check.microphoneOn}
+          onChange={(e) => check.setMicrophoneOn(e.target.checked)}
+        />
+      </div>
+      {page.lock?.lateWait && <p className="border-l-4 border-brass pl-3 text-[14.5px]">{t('check.lockedNotice')}</p>}
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+        <Button look="primary" type="submit" disabled={announce.isPending} className="min-h-11 px-7 text-[16px]">
+          {announce.isPending ? t('check.entering') : t(`check.${page.entry}`)}
+        </Button>
+        <p className="flex-1 basis-40 text-[13.5px] text-ink2">
+          {t({ announce: 'check.announceHint', walkIn: 'check.walkInHint', enterAsHost: 'check.hostHint' }[page.entry])}
+        </p>
+      </div>
+    </form>
+  )
+}
+
+export function Devices({ check }: { check: { devicesChanged: () => void; ready: boolean } }) {
+  const { t } = useTranslation()
+  const [devices, setDevices] = useState<Awaited<ReturnType<typeof listDevices>>>({ cameras: [], microphones: [] })
+  useEffect(() => {
+    void listDevices().then(setDevices)
+  }, [check.ready])
+  const choose = (kind: 'camera' | 'microphone', id: string) => {
+    chosen[kind] = id
+    check.devicesChanged()
+  }
+  const option = (device: MediaDeviceInfo, number: number) => (
+    <option key={device.deviceId} value={device.deviceId}>
+      {device.label || t('check.device', { number: number + 1 })}
+    </option>
+  )
+  return (
+    <div className="grid gap-3 sm:grid-cols-2 md:grid-cols-1 lg:grid-cols-2">
+      {devices.cameras.length > 0 && (
+        <Select label={t('check.camera')} defaultValue={chosen.camera} onChange={(e) => choose('camera', e.target.value)}>
+          {devices.cameras.map(option)}
+        </Select>
+      )}
+      {devices.microphones.length > 0 && (
+        <Select
+          label={t('check.microphone')}
+          defaultValue={chosen.microphone}
+          onChange={(e) => choose('microphone', e.target.value)}
+        >
+          {devices.microphones.map(option)}
+        </Select>
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,57 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { lazy, Suspense, useEffect, useState } from 'react'
+import { useTranslation } from 'react-i18next'
+import { useParams } from 'react-router'
+import { door, Refused } from '../api/client'
+import { Sheet } from '../ui/Sheet'
+import { Failed, Loading } from '../ui/States'
+import { CheckPage } from './CheckPage'
+import { Barred, LockedDoor } from './Farewells'
+
+const SittingPage = lazy(() => import('../live/SittingPage'))
+
+/** Where a link leads: to the check page, to the seat this browser holds, or to a closed door. */
+export function DoorPage() {
+  const { t } = useTranslation()
+  const { link = '' } = useParams()
+  const queries = useQueryClient()
+  const [locked, setLocked] = useState<string | null>(null)
+  const [inside, setInside] = useState<string | null>(null)
+  const page = useQuery({
+    queryKey: ['door', link],
+    queryFn: () => door.page(link),
+    // While the session is not open yet, the page looks again by itself.
+    refetchInterval: (query) => (query.state.data?.phase === 'notOpen' ? 3000 : false),
+    refetchOnWindowFocus: !inside,
+  })
+  const title = page.data?.title
+  useEffect(() => {
+    document.title = title ? `${title} · ${t('product')}` : t('product')
+  }, [title, t])
+
+  if (page.error instanceof Refused && page.error.reason === 'noSuchLink')
+    return (
+      <Sheet title={t('check.noLink')} spine="brick">
+        <p>{t('check.noLinkHint')}</p>
+      </Sheet>
+    )
+  if (page.error && !page.data) return <Failed sentence={page.error.message} onRetry={() => void page.refetch()} />
+  if (!page.data) return <Loading />
+  const found = page.data
+  const again = () => {
+    setLocked(null)
+    setInside(null)
+    void queries.invalidateQueries({ queryKey: ['door', link] })
+  }
+  const sitting = inside ?? (found.holdsSeat ? found.sitting : null)
+  if (sitting)
+    return (
+      <Suspense fallback={<Loading />}>
+        <SittingPage sitting={sitting} link={link} onDoor={again} />
+      </Suspense>
+    )
+  if (found.barred) return <Barred title={found.title} host={found.hostName} />
+  if (locked !== null || (found.lock && !found.lock.lateWait && found.entry !== 'enterAsHost'))
+    return <LockedDoor title={found.title} host={found.hostName} words={locked ?? found.lock?.words ?? ''} onAgain={again} />
+  return <CheckPage link={link} page={found} onLocked={setLocked} onInside={setInside} />
+}

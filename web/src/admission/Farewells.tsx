@@ -1,0 +1,122 @@
+import { useTranslation } from 'react-i18next'
+import { Link } from 'react-router'
+import { clock } from '../i18n'
+import { Button } from '../ui/Button'
+import { Sheet, Words } from '../ui/Sheet'
+
+interface Props {
+  title: string
+  host: string | null
+}
+
+export function LockedDoor({ title, host, words, onAgain }: Props & { words: string; onAgain: () => void }) {
+  const { t } = useTranslation()
+  const who = host ?? t('farewell.theHost')
+  return (
+    <Sheet title={t('farewell.lockedTitle')} spine="brick">
+      <p>{t('farewell.lockedLead', { title })}</p>
+      {words && <Words by={t('farewell.lockedWords', { host: who })}>{words}</Words>}
+      <p className="text-ink2">{t('farewell.lockedHint')}</p>
+      <div>
+        <Button look="primary" onClick={onAgain}>
+          {t('farewell.tryAgain')}
+        </Button>
+      </div>
+    </Sheet>
+  )
+}
+
+export function Barred({ title, host }: Props) {
+  const { t } = useTranslation()
+  return (
+    <Sheet title={t('farewell.barredTitle')} spine="brick">
+      <p>{t('farewell.barredLead', { title })}</p>
+      <p className="text-ink2">{t('farewell.barredHint', { host: host ?? t('farewell.theHost') })}</p>
+    </Sheet>
+  )
+}
+
+export function DeclinedPage({ title, host, words, onAgain }: Props & { words: string | null; onAgain: () => void }) {
+  const { t } = useTranslation()
+  const who = host ?? t('farewell.theHost')
+  return (
+    <Sheet title={t('farewell.declinedTitle')} spine="brick">
+      <p>{t('farewell.declinedLead', { host: who, title })}</p>
+      {words && <Words by={t('farewell.declinedWords', { host: who })}>{words}</Words>}
+      <p className="text-ink2">{t('farewell.declinedHint')}</p>
+      <div>
+        <Button onClick={onAgain}>{t('farewell.again')}</Button>
+      </div>
+    </Sheet>
+  )
+}
+
+export function RemovedPage({ title, host, forGood, onAgain }: Props & { forGood: boolean; onAgain: () => void }) {
+  const { t } = useTranslation()
+  if (forGood) return <Barred title={title} host={host} />
+  return (
+    <Sheet title={t('farewell.removedTitle')} spine="brick">
+      <p>{t('farewell.removedLead', { title })}</p>
+      <p className="text-ink2">{t('farewell.removedHint')}</p>
+      <div>
+        <Button onClick={onAgain}>{t('farewell.again')}</Button>
+      </div>
+    </Sheet>
+  )
+}
+
+export function LeftPage({ title, isHost, onAgain }: { title: string; isHost: boolean; onAgain: () => void }) {
+  const { t } = useTranslation()
+  return (
+    <Sheet title={t('farewell.leftTitle')}>
+      <p>{t('farewell.leftLead', { title })}</p>
+      <p className="text-ink2">{t('farewell.leftHint')}</p>
+      <div className="flex items-center gap-4">
+        <Button look="primary" onClick={onAgain}>
+          {t('farewell.comeBack')}
+        </Button>
+        {isHost && <ToToday />}
+      </div>
+    </Sheet>
+  )
+}
+
+export function AdjournedPage({ title, lasted, isHost }: { title: string; lasted: number; isHost: boolean }) {
+  const { t } = useTranslation()
+  return (
+    <Sheet title={t('farewell.adjournedTitle')}>
+      <p>{t('farewell.adjournedLead', { title, time: clock(lasted) })}</p>
+      {isHost ? (
+        <p>
+          <ToToday />
+        </p>
+      ) : (
+        <p className="text-ink2">{t('farewell.adjournedHint')}</p>
+      )}
+    </Sheet>
+  )
+}
+
+export function SupersededPage({ title, onTake }: { title: string; onTake: () => void }) {
+  const { t } = useTranslation()
+  return (
+    <Sheet title={t('farewell.supersededTitle')} spine="brass">
+      <p>{t('farewell.supersededLead', { title })}</p>
+      <p className="text-ink2">{t('farewell.supersededHint')}</p>
+      <div>
+        <Button look="primary" onClick={onTake}>
+          {t('farewell.takeSeat')}
+        </Button>
+      </div>
+    </Sheet>
+  )
+}
+
+function ToToday() {
+  const { t } = useTranslation()
+  return (
+    <Link to="/" className="font-semibold text-felt-ink underline underline-offset-4">
+      {t('farewell.today')}
+    </Link>
+  )
+}

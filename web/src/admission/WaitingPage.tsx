@@ -1,0 +1,61 @@
+import { useEffect, useState } from 'react'
+import { useTranslation } from 'react-i18next'
+import type { MeRow, SittingRow } from '../contract.generated'
+import { clock } from '../i18n'
+import { wish } from '../live/connection'
+import { Notices } from '../live/Notices'
+import { useNow } from '../live/time'
+import { openCamera } from '../media/devices'
+import { OwnPicture } from '../picture/OwnPicture'
+import { Button } from '../ui/Button'
+
+/** The lobby, from inside it. */
+export function WaitingPage({ me, sitting }: { me: MeRow; sitting: SittingRow }) {
+  const { t } = useTranslation()
+  const now = useNow()
+  const camera = useMirror()
+  const host = sitting.hostName ?? t('farewell.theHost')
+  return (
+    <div className="flex min-h-dvh flex-col">
+      <header className="bg-felt px-6 py-3 font-serif text-[20px] font-semibold text-on-felt">{sitting.title}</header>
+      <Notices />
+      <main className="mx-auto grid w-full max-w-4xl flex-1 content-center gap-8 px-4 py-8 md:grid-cols-2">
+        <section className="border border-l-8 border-line border-l-brass bg-paper p-6">
+          <h1 className="font-serif text-[26px] leading-tight font-semibold">{t('waiting.title')}</h1>
+          <p className="mt-3 text-[16.5px] leading-relaxed">{t('waiting.lead', { host, name: me.name })}</p>
+          <p className="mt-4 font-serif text-[20px]">{t('waiting.since', { time: clock(now - me.since) })}</p>
+          <p className="mt-2 text-[14.5px] text-ink2">{t('waiting.stay')}</p>
+          <Button className="mt-6" onClick={() => void wish({ do: 'leave' })}>
+            {t('waiting.leave')}
+          </Button>
+        </section>
+        <div>
+          <OwnPicture stream={camera} note={t('check.pictureOff')} />
+          <p className="mt-2 text-[13.5px] text-ink2">{t('waiting.tidy')}</p>
+        </div>
+      </main>
+    </div>
+  )
+}
+
+function useMirror() {
+  const [stream, setStream] = useState<MediaStream | null>(null)
+  useEffect(() => {
+    let over = false
+    let opened: MediaStream | null = null
+    const close = () => opened?.getTracks().forEach((track) => track.stop())
+    openCamera().then(
+      (camera) => {
+        opened = camera
+        if (over) close()
+        else setStream(camera)
+      },
+      () => undefined,
+    )
+    return () => {
+      over = true
+      close()
+    }
+  }, [])
+  return stream
+}

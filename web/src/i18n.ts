@@ -1,0 +1,36 @@
+import i18next from 'i18next'
+import { initReactI18next } from 'react-i18next'
+import en from './locales/en.json'
+
+void i18next.use(initReactI18next).init({
+  lng: 'en',
+  fallbackLng: 'en',
+  resources: { en: { translation: en } },
+  interpolation: { escapeValue: false },
+})
+
+export const t = i18next.t.bind(i18next)
+
+/** "Anna", "Anna and Ben", "Anna, Ben and 3 others": at most three names in the language's own list form. */
+export function namesOf(names: readonly string[], count: number): string {
+  const rest = count - names.length
+  if (rest > 0) return t('common.others', { names: names.join(', '), count: rest })
+  return new Intl.ListFormat(i18next.language, { type: 'conjunction' }).format(names)
+}
+
+/** A list of verbs: "listen, speak and show your camera". */
+export const listOf = (items: readonly string[]) => new Intl.ListFormat(i18next.language, { type: 'conjunction' }).format(items)
+
+/** "0:42", "1:03:20". */
+export function clock(milliseconds: number): string {
+  const seconds = Math.max(0, Math.floor(milliseconds / 1000))
+  const pad = (n: number) => String(n).padStart(2, '0')
+  const [h, m, s] = [Math.floor(seconds / 3600), Math.floor(seconds / 60) % 60, seconds % 60]
+  return h > 0 ? `${h}:${pad(m)}:${pad(s)}` : `${m}:${pad(s)}`
+}
+
+export const timeOfDay = (at: number) =>
+  new Intl.DateTimeFormat(i18next.language, { hour: '2-digit', minute: '2-digit' }).format(at)
+
+export const dayAndTime = (at: number) =>
+  new Intl.DateTimeFormat(i18next.language, { weekday: 'long', hour: '2-digit', minute: '2-digit' }).format(at)

@@ -1,0 +1,27 @@
+import { useTranslation } from 'react-i18next'
+import { wish } from '../live/connection'
+import { useLive } from '../live/store'
+import { undoOf } from './sentence'
+
+/** Always in sight: what taking back would undo. */
+export function TakeBackLine() {
+  const { t } = useTranslation()
+  const row = useLive((state) => state.sitting?.takeBack)
+  return (
+    <div className="flex h-11 items-center justify-end gap-3 border-t border-line">
+      {row ? (
+        <button
+          className="flex min-h-7 min-w-0 items-center gap-2 text-[13.5px] font-semibold text-felt-ink underline decoration-line decoration-2 underline-offset-4 hover:decoration-current"
+          onClick={() => void wish({ do: 'takeBack', of: row.sequence })}
+        >
+          <kbd className="rounded-sm border border-current px-1 font-sans text-[11px] no-underline max-sm:hidden">Ctrl Z</kbd>
+          <span className="overflow-hidden text-ellipsis whitespace-nowrap">
+            {t('takeBack.what', { what: undoOf(t, row.row) })}
+          </span>
+        </button>
+      ) : (
+        <p className="text-[13.5px] text-ink2">{t('takeBack.nothing')}</p>
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,49 @@
+import { useTranslation } from 'react-i18next'
+import { media, useMedia } from '../media/engine'
+import { Button } from '../ui/Button'
+import { useLive, useTold } from './store'
+
+/** What has to be said now: a lost line, blocked sound, a refusal, a changed right. Spoken by screen readers, too. */
+export function Notices() {
+  const { t } = useTranslation()
+  const line = useLive((state) => state.line)
+  const { up, soundBlocked } = useMedia()
+  const told = useTold((state) => state.told)
+  return (
+    <div className="pointer-events-none fixed inset-x-0 top-16 z-20 flex flex-col items-center gap-2 px-4">
+      <div role="alert" className="contents">
+        {line === 'lost' && (
+          <p className="pointer-events-auto border-l-4 border-brick bg-raised px-4 py-2 text-[14.5px] font-medium shadow-md">
+            {t('connection.lost')}
+          </p>
+        )}
+        {line === 'up' && told?.kind === 'refusal' && (
+          <p
+            key={told.id}
+            className="pointer-events-auto max-w-xl border-l-4 border-brick bg-raised px-4 py-2 text-[14.5px] font-medium shadow-md"
+          >
+            {told.text}
+          </p>
+        )}
+      </div>
+      <div role="status" className="contents">
+        {line === 'up' && told?.kind === 'news' && (
+          <p
+            key={told.id}
+            className="pointer-events-auto max-w-xl border-l-4 border-felt-ink bg-raised px-4 py-2 text-[14.5px] font-medium shadow-md"
+          >
+            {told.text}
+          </p>
+        )}
+        {line === 'up' && up && soundBlocked && (
+          <p className="pointer-events-auto flex items-center gap-3 border-l-4 border-brass bg-raised px-4 py-2 text-[14.5px] font-medium shadow-md">
+            {t('connection.sound')}
+            <Button small look="primary" onClick={() => media.allowSound()}>
+              {t('connection.soundOn')}
+            </Button>
+          </p>
+        )}
+      </div>
+    </div>
+  )
+}

@@ -1,0 +1,62 @@
+import { lazy, Suspense, useEffect } from 'react'
+import { useTranslation } from 'react-i18next'
+import { AdjournedPage, DeclinedPage, LeftPage, RemovedPage, SupersededPage } from '../admission/Farewells'
+import { WaitingPage } from '../admission/WaitingPage'
+import type { MeRow, SittingRow } from '../contract.generated'
+import { useOwnDevices } from '../media/useOwnDevices'
+import { SeatPage } from '../people/SeatPage'
+import { Loading } from '../ui/States'
+import { join, part } from './connection'
+import { useLive } from './store'
+import { useChangesTold } from './useChangesTold'
+
+const BenchPage = lazy(() => import('../people/BenchPage'))
+
+interface Props {
+  sitting: string
+  link: string
+  onDoor: () => void
+}
+
+/** The page of somebody who holds a seat: bench, seat, lobby, or a farewell, as the server's state says. */
+export default function SittingPage({ sitting, link, onDoor }: Props) {
+  const { t } = useTranslation()
+  const { line, me, sitting: row } = useLive()
+  useEffect(() => join(sitting), [sitting])
+  useOwnDevices()
+  useChangesTold()
+  const leave = () => {
+    part()
+    onDoor()
+  }
+  useEffect(() => {
+    if (line === 'noSeat') leave()
+  })
+  if (line === 'superseded') return <SupersededPage title={row?.title ?? t('product')} onTake={() => join(sitting)} />
+  if (!me || !row) return <Loading />
+  if (row.phase === 'adjourned')
+    return (
+      <AdjournedPage title={row.title} lasted={(row.adjournedAt ?? row.openedAt) - row.openedAt} isHost={me.role === 'host'} />
+    )
+  if (me.place === 'gone') return <Gone me={me} row={row} onAgain={leave} />
+  if (me.place === 'lobby') return <WaitingPage me={me} sitting={row} />
+  if (me.viewer !== 'bench') return <SeatPage me={me} sitting={row} />
+  return (
+    <Suspense fallback={<Loading />}>
+      <BenchPage me={me} sitting={row} link={link} />
+    </Suspense>
+  )
+}
+
+function Gone({ me, row, onAgain }: { me: MeRow; row: SittingRow; onAgain: () => void }) {
+  const shared = { title: row.title, host: row.hostName, onAgain }
+  switch (me.exit) {
+    case 'declined':
+      return <DeclinedPage {...shared} words={me.words} />
+    case 'removed':
+    case 'removedForGood':
+      return <RemovedPage {...shared} forGood={me.exit === 'removedForGood'} />
+    default:
+      return <LeftPage title={row.title} isHost={me.role === 'host'} onAgain={onAgain} />
+  }
+}

@@ -1,0 +1,80 @@
+import { create } from 'zustand'
+import type { LedgerRow, MeRow, Refusal, SeatRow, SittingRow, ViewChange, Viewer, WholeView } from '../contract.generated'
+
+export type Line = 'connecting' | 'up' | 'lost' | 'superseded' | 'noSeat'
+
+export interface LiveState {
+  line: Line
+  v: number
+  viewer: Viewer
+  me: MeRow | null
+  sitting: SittingRow | null
+  seats: ReadonlyMap<number, SeatRow>
+  ledger: readonly LedgerRow[]
+  /** The server's clock minus this one's, in milliseconds. */
+  skew: number
+}
+
+const empty: LiveState = {
+  line: 'connecting',
+  v: 0,
+  viewer: 'outside',
+  me: null,
+  sitting: null,
+  seats: new Map(),
+  ledger: [],
+  skew: 0,
+}
+
+/** The one copy of the server's state. Only what comes from the server changes it. */
+export const useLive = create<LiveState>(() => empty)
+
+export const resetLive = () => useLive.setState(empty, true)
+
+export function takeWhole(view: WholeView) {
+  useLive.setState({
+    v: view.v,
+    viewer: view.viewer,
+    sitting: view.sitting,
+    seats: new Map(view.seats.map((row) => [row.id, row])),
+    ledger: view.ledger,
+  })
+}
+
+/** The longest ledger kept in the page; older entries are the server's to show. */
+const ledgerDepth = 400
+
+/** Applies a change. False when a version is missing between it and what is held. */
+export function applyChange(change: ViewChange): boolean {
+  const held = useLive.getState()
+  if (change.v <= held.v) return true
+  if (change.from > held.v) return false
+  const seats = new Map(held.seats)
+  for (const id of change.drop) seats.delete(id)
+  for (const row of change.put) seats.set(row.id, row)
+  useLive.setState({
+    v: change.v,
+    sitting: change.set ?? held.sitting,
+    seats: change.put.length + change.drop.length > 0 ? seats : held.seats,
+    ledger: change.ledger.length > 0 ? [...held.ledger, ...change.ledger].slice(-ledgerDepth) : held.ledger,
+  })
+  return true
+}
+
+export interface Told {
+  id: number
+  text: string
+  kind: 'refusal' | 'news'
+}
+
+/** The sentence that stands before the reader for a few seconds. */
+export const useTold = create<{ told: Told | null }>(() => ({ told: null }))
+
+let lastTold = 0
+export function tell(text: string, kind: Told['kind'] = 'news') {
+  const id = ++lastTold
+  useTold.setState({ told: { id, text, kind } })
+  setTimeout(() => useTold.setState((state) => (state.told?.id === id ? { told: null } : state)), 8000)
+}
+
+export type { Refusal }

@@ -1,0 +1,288 @@
+import { create } from 'zustand'
+import captureUrl from './capture.worklet.ts?worker&url'
+import { openCamera, openMicrophone, type DeviceTrouble } from './devices'
+import type { FromWorker, ToWorker } from './messages'
+import playbackUrl from './playback.worklet.ts?worker&url'
+import { profile } from './profile'
+
+/** What the page shows of media: forgettable, and apart from the server's state. */
+export const useMedia = create<{
+  up: boolean
+  soundBlocked: boolean
+  speaker: number | null
+  ownCamera: MediaStream | null
+  trouble: { camera: DeviceTrouble | null; microphone: DeviceTrouble | null }
+}>(() => ({ up: false, soundBlocked: false, speaker: null, ownCamera: null, trouble: { camera: null, microphone: null } }))
+
+export interface Diagnostics {
+  /** Pictures decoded, by seat. */
+  pictures: Record<number, number>
+  /** Loudness of each voice as it was last played, root mean square, 0 to 1. */
+  played: Record<number, number>
+}
+
+type Ticket = () => Promise<string | null>
+
+/** Captures, sends, receives and plays. One for the page; the sitting's state tells it what to do. */
+class Engine {
+  private worker: Worker | null = null
+  private context: AudioContext | null = null
+  private ticket: Ticket | null = null
+  private retry: ReturnType<typeof setTimeout> | undefined
+  private tries = 0
+  private microphone: { stream: MediaStream; source: MediaStreamAudioSourceNode } | null = null
+  private microphoneWanted = false
+  private cameraWanted = false
+  private readonly canvases = new Map<number, Set<HTMLCanvasElement>>()
+  private readonly newest = new Map<number, VideoFrame>()
+  private readonly levels = new Map<number, Set<(level: number) => void>>()
+  private readonly diagnostics: Diagnostics = { pictures: {}, played: {} }
+  private painting = false
+  private wishing = false
+
+  constructor() {
+    window.holdCourtDiagnostics = () => this.diagnostics
+  }
+
+  /** Opens the media socket, and again whenever it breaks. */
+  connect(ticket: Ticket) {
+    this.ticket = ticket
+    this.tries = 0
+    this.start()
+    void this.open()
+  }
+
+  disconnect() {
+    this.ticket = null
+    clearTimeout(this.retry)
+    this.post({ do: 'close' })
+    this.setMicrophone(false)
+    this.setCamera(false)
+    useMedia.setState({ up: false, speaker: null })
+  }
+
+  /** Call inside a click: browsers keep the sound off until the reader has done something. */
+  allowSound() {
+    this.start()
+    void this.context?.resume()
+  }
+
+  /** Opens or closes the microphone at once. */
+  setMicrophone(on: boolean) {
+    if (this.microphoneWanted === on) return
+    this.microphoneWanted = on
+    if (on) void this.startMicrophone()
+    else this.stopMicrophone()
+  }
+
+  setCamera(on: boolean) {
+    if (this.cameraWanted === on) return
+    this.cameraWanted = on
+    if (on) void this.startCamera()
+    else this.stopCamera()
+  }
+
+  /** Takes up devices chosen anew. */
+  changeDevices() {
+    if (this.microphoneWanted) {
+      this.stopMicrophone()
+      void this.startMicrophone()
+    }
+    if (this.cameraWanted) {
+      this.stopCamera()
+      void this.startCamera()
+    }
+  }
+
+  /** Paints a seat's pictures onto a canvas until the returned function is called. */
+  show(seat: number, canvas: HTMLCanvasElement): () => void {
+    const canvases = this.canvases.get(seat) ?? new Set()
+    this.canvases.set(seat, canvases.add(canvas))
+    this.wishSoon()
+    const watcher = new ResizeObserver(() => this.wishSoon())
+    watcher.observe(canvas)
+    return () => {
+      watcher.disconnect()
+      canvases.delete(canvas)
+      if (canvases.size === 0) this.canvases.delete(seat)
+      this.wishSoon()
+    }
+  }
+
+  /** Tells a seat's loudness, 0 to 100, some times a second. */
+  listen(seat: number, take: (level: number) => void): () => void {
+    const takers = this.levels.get(seat) ?? new Set()
+    this.levels.set(seat, takers.add(take))
+    return () => {
+      takers.delete(take)
+      if (takers.size === 0) this.levels.delete(seat)
+    }
+  }
+
+  private start() {
+    if (this.worker) return
+    const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' })
+    worker.onmessage = ({ data }: MessageEvent<FromWorker>) => this.hear(data)
+    this.worker = worker
+    this.post({ do: 'profile', profile: profile() })
+    const context = new AudioContext({ sampleRate: 48_000, latencyHint: 'interactive' })
+    this.context = context
+    context.onstatechange = () => useMedia.setState({ soundBlocked: context.state === 'suspended' })
+    useMedia.setState({ soundBlocked: context.state === 'suspended' })
+    void context.resume()
+    void this.startSpeaker(context)
+  }
+
+  private async startSpeaker(context: AudioContext) {
+    await context.audioWorklet.addModule(playbackUrl)
+    const node = new AudioWorkletNode(context, 'playback', { numberOfInputs: 0, outputChannelCount: [1] })
+    const { port1, port2 } = new MessageChannel()
+    node.port.postMessage(port1, [port1])
+    node.port.onmessage = ({ data }: MessageEvent<{ seat: number; rms: number }[]>) => {
+      this.diagnostics.played = Object.fromEntries(data.map(({ seat, rms }) => [seat, rms]))
+    }
+    node.connect(context.destination)
+    this.post({ do: 'speaker', port: port2 }, [port2])
+  }
+
+  private async open() {
+    const ticket = await this.ticket?.().catch(() => null)
+    if (!this.ticket) return
+    if (!ticket) return this.openLater()
+    const url = new URL('/media', location.href)
+    url.protocol = location.protocol === 'https:' ? 'wss:' : 'ws:'
+    url.searchParams.set('ticket', ticket)
+    this.post({ do: 'open', url: url.href })
+  }
+
+  private openLater() {
+    clearTimeout(this.retry)
+    this.retry = setTimeout(() => void this.open(), Math.min(5000, 500 * 2 ** this.tries++))
+  }
+
+  private hear(message: FromWorker) {
+    switch (message.is) {
+      case 'opened':
+        this.tries = 0
+        return useMedia.setState({ up: true })
+      case 'closed':
+        useMedia.setState({ up: false, speaker: null })
+        if (this.ticket) this.openLater()
+        return
+      case 'picture':
+        this.diagnostics.pictures[message.seat] = (this.diagnostics.pictures[message.seat] ?? 0) + 1
+        this.newest.get(message.seat)?.close()
+        this.newest.set(message.seat, message.frame)
+        return this.paintSoon()
+      case 'voices': {
+        if (useMedia.getState().speaker !== message.speaker) useMedia.setState({ speaker: message.speaker })
+        const loud = new Map(message.voices.map(({ seat, level }) => [seat, level]))
+        this.levels.forEach((takers, seat) => takers.forEach((take) => take(loud.get(seat) ?? 0)))
+      }
+    }
+  }
+
+  private paintSoon() {
+    if (this.painting) return
+    this.painting = true
+    requestAnimationFrame(() => {
+      this.painting = false
+      for (const [seat, frame] of this.newest) {
+        this.canvases.get(seat)?.forEach((canvas) => {
+          if (canvas.width !== frame.displayWidth) canvas.width = frame.displayWidth
+          if (canvas.height !== frame.displayHeight) canvas.height = frame.displayHeight
+          canvas.getContext('2d', { alpha: false })?.drawImage(frame, 0, 0)
+        })
+        frame.close()
+      }
+      this.newest.clear()
+    })
+  }
+
+  private wishSoon() {
+    if (this.wishing) return
+    this.wishing = true
+    setTimeout(() => {
+      this.wishing = false
+      const pictures = [...this.canvases].map(([seat, canvases]) => ({
+        seat,
+        height: Math.round(Math.max(...[...canvases].map((canvas) => canvas.clientHeight))),
+      }))
+      this.post({ do: 'wish', pictures })
+    }, 50)
+  }
+
+  private async startMicrophone() {
+    this.start()
+    const context = this.context!
+    const stream = await openMicrophone().catch((trouble: DeviceTrouble) => this.fail('microphone', trouble))
+    if (!stream) return
+    if (!this.microphoneWanted) return stream.getTracks().forEach((track) => track.stop())
+    await context.audioWorklet.addModule(captureUrl)
+    const source = context.createMediaStreamSource(stream)
+    const node = new AudioWorkletNode(context, 'capture', { numberOfOutputs: 0 })
+    const { port1, port2 } = new MessageChannel()
+    node.port.postMessage(port1, [port1])
+    source.connect(node)
+    this.post({ do: 'microphone', port: port2 }, [port2])
+    this.microphone = { stream, source }
+    useMedia.setState(({ trouble }) => ({ trouble: { ...trouble, microphone: null } }))
+  }
+
+  private stopMicrophone() {
+    this.microphone?.source.disconnect()
+    this.microphone?.stream.getTracks().forEach((track) => track.stop())
+    this.microphone = null
+  }
+
+  private async startCamera() {
+    const stream = await openCamera().catch((trouble: DeviceTrouble) => this.fail('camera', trouble))
+    if (!stream) return
+    if (!this.cameraWanted) return stream.getTracks().forEach((track) => track.stop())
+    this.start()
+    const track = stream.getVideoTracks()[0]!
+    if ('MediaStreamTrackProcessor' in window) {
+      const frames = new MediaStreamTrackProcessor({ track: track.clone(), maxBufferSize: 2 }).readable
+      this.post({ do: 'camera', frames }, [frames])
+    } else this.readThroughVideo(stream)
+    useMedia.setState(({ trouble }) => ({ ownCamera: stream, trouble: { ...trouble, camera: null } }))
+  }
+
+  /** The way for browsers without a track processor: a video element that is not shown, frame by frame. */
+  private readThroughVideo(stream: MediaStream) {
+    const video = document.createElement('video')
+    video.muted = true
+    video.srcObject = stream
+    void video.play()
+    const next = () => {
+      if (useMedia.getState().ownCamera !== stream && video.srcObject !== stream) return
+      if (!stream.active) return
+      const frame = new VideoFrame(video, { timestamp: performance.now() * 1000 })
+      this.post({ do: 'cameraFrame', frame }, [frame])
+      video.requestVideoFrameCallback(next)
+    }
+    video.requestVideoFrameCallback(next)
+  }
+
+  private stopCamera() {
+    useMedia
+      .getState()
+      .ownCamera?.getTracks()
+      .forEach((track) => track.stop())
+    this.post({ do: 'camera', frames: null })
+    useMedia.setState({ ownCamera: null })
+  }
+
+  private fail(what: 'camera' | 'microphone', trouble: DeviceTrouble) {
+    if (what === 'camera') this.cameraWanted = false
+    else this.microphoneWanted = false
+    useMedia.setState((state) => ({ trouble: { ...state.trouble, [what]: trouble } }))
+    return null
+  }
+
+  private post(message: ToWorker, transfer: Transferable[] = []) {
+    this.worker?.postMessage(message, transfer)
+  }
+}
+
+export const media = new Engine()

@@ -1,0 +1,19 @@
+import type { Profile } from './profile'
+
+/** What the page says to the media worker. */
+export type ToWorker =
+  | { do: 'open'; url: string }
+  | { do: 'close' }
+  | { do: 'profile'; profile: Profile }
+  | { do: 'microphone'; port: MessagePort | null }
+  | { do: 'camera'; frames: ReadableStream<VideoFrame> | null }
+  | { do: 'cameraFrame'; frame: VideoFrame }
+  | { do: 'speaker'; port: MessagePort }
+  | { do: 'wish'; pictures: { seat: number; height: number }[] }
+
+/** What the media worker says to the page. */
+export type FromWorker =
+  | { is: 'opened' }
+  | { is: 'closed' }
+  | { is: 'picture'; seat: number; frame: VideoFrame }
+  | { is: 'voices'; voices: { seat: number; level: number }[]; speaker: number | null }

@@ -1,0 +1,67 @@
+import { useEffect } from 'react'
+import { useTranslation } from 'react-i18next'
+import { takeEntryWish } from '../admission/entry'
+import { wish } from '../live/connection'
+import { tell, useLive } from '../live/store'
+import { media, useMedia } from './engine'
+
+/** Camera and microphone follow the server's state: what is not open there is not captured here. */
+export function useOwnDevices() {
+  const { t } = useTranslation()
+  const seated = useLive(({ me }) => me?.place === 'seated')
+  const microphone = useLive(
+    ({ me, sitting }) => me?.place === 'seated' && me.microphone === 'open' && sitting?.phase === 'inSession',
+  )
+  const camera = useLive(({ me, sitting }) => me?.place === 'seated' && me.cameraOn && sitting?.phase === 'inSession')
+  const trouble = useMedia((state) => state.trouble)
+
+  useEffect(() => media.setMicrophone(microphone), [microphone])
+  useEffect(() => media.setCamera(camera), [camera])
+
+  // How one wished to enter is carried out once, on being seated.
+  useEffect(() => {
+    if (!seated) return
+    const entry = takeEntryWish()
+    const me = useLive.getState().me
+    if (entry?.camera && !me?.cameraOn && me?.may.includes('showCamera')) void wish({ do: 'turnCamera', on: true })
+    if (entry?.microphone && me?.microphone === 'closed' && me.may.includes('speak')) void wish({ do: 'openMicrophone' })
+  }, [seated])
+
+  useEffect(() => {
+    if (!trouble.camera) return
+    tell(t(`check.camera${trouble.camera}`), 'refusal')
+    if (useLive.getState().me?.cameraOn) void wish({ do: 'turnCamera', on: false })
+  }, [trouble.camera, t])
+
+  useEffect(() => {
+    if (!trouble.microphone) return
+    tell(t(`check.microphone${trouble.microphone}`), 'refusal')
+    if (useLive.getState().me?.microphone === 'open') void wish({ do: 'closeMicrophone' })
+  }, [trouble.microphone, t])
+}
+
+/** One's own switches: at once here, and then at the server. */
+export const switches = {
+  microphone() {
+    const me = useLive.getState().me
+    if (!me) return
+    ownAct.at = Date.now()
+    if (me.microphone === 'open') {
+      media.setMicrophone(false)
+      void wish({ do: 'closeMicrophone' })
+    } else {
+      media.allowSound()
+      void wish({ do: 'openMicrophone' })
+    }
+  },
+  camera() {
+    const me = useLive.getState().me
+    if (!me) return
+    ownAct.at = Date.now()
+    if (me.cameraOn) media.setCamera(false)
+    void wish({ do: 'turnCamera', on: !me.cameraOn })
+  },
+}
+
+/** When the reader last used a switch, to tell one's own acts from the bench's. */
+export const ownAct = { at: 0 }

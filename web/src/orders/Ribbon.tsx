@@ -1,0 +1,153 @@
+import { useState } from 'react'
+import { useTranslation } from 'react-i18next'
+import { AdjournButton } from '../admission/AdjournButton'
+import { LeaveButton } from '../admission/LeaveButton'
+import { guestLink } from '../api/client'
+import type { Audience, DoorMode, MeRow, Order, SittingRow } from '../contract.generated'
+import { KeyList } from '../live/KeyList'
+import { wish } from '../live/connection'
+import { PictureChoice } from '../picture/PictureChoice'
+import { useView } from '../picture/view'
+import { Button } from '../ui/Button'
+import { Choice } from '../ui/Choice'
+import { CopyButton } from '../ui/CopyButton'
+import { RibbonItem, RibbonTitle } from './RibbonParts'
+
+interface Props {
+  me: MeRow
+  sitting: SittingRow
+  link: string
+  doorOpen: boolean
+  onDoorOpen: (open: boolean) => void
+  keysOpen: boolean
+  onKeysOpen: (open: boolean) => void
+}
+
+/** The state of the session as sentences; each is its own control, and nothing of it stands anywhere else. */
+export function Ribbon({ me, sitting, link, doorOpen, onDoorOpen, keysOpen, onKeysOpen }: Props) {
+  const { t } = useTranslation()
+  const arrangement = useView((state) => state.arrangement)
+  const url = guestLink(link)
+  return (
+    <header aria-label={t('ribbon.label')} className="flex min-h-14 items-stretch overflow-x-auto bg-felt text-on-felt">
+      <RibbonTitle sitting={sitting} />
+      <RibbonItem
+        label={t('ribbon.door')}
+        value={sitting.lock ? t('door.locked') : t(`door.${sitting.door ?? 'attended'}`)}
+        title={t('door.title')}
+        unusual={sitting.lock !== null}
+        open={doorOpen}
+        onOpenChange={onDoorOpen}
+      >
+        <DoorPanel sitting={sitting} />
+      </RibbonItem>
+      <OrderItem
+        order="speak"
+        label={t('ribbon.microphones')}
+        audience={sitting.orders.speak}
+        usual={['everyone', 'presenters']}
+      />
+      <OrderItem order="showCamera" label={t('ribbon.cameras')} audience={sitting.orders.showCamera} usual={['everyone']} />
+      <OrderItem order="seePeople" label={t('ribbon.list')} audience={sitting.orders.seePeople} usual={['everyone']} />
+      <RibbonItem label={t('ribbon.view')} value={t(`picture.${arrangement}`)} title={t('picture.title')}>
+        <PictureChoice />
+      </RibbonItem>
+      <span className="flex-1" />
+      <RibbonItem label={t('ribbon.link')} value={t('common.copy')} title={t('link.title')}>
+        <p className="mb-2 text-[14px]">{t('link.lead')}</p>
+        <p className="mb-3 border border-line bg-paper p-2 text-[13px] break-all select-all">{url}</p>
+        <CopyButton text={url} label={t('link.copy')} />
+      </RibbonItem>
+      <KeyList open={keysOpen} onOpenChange={onKeysOpen} bench />
+      <LeaveButton me={me} />
+      {me.may.includes('adjourn') && <AdjournButton sitting={sitting} />}
+    </header>
+  )
+}
+
+function OrderItem({
+  order,
+  label,
+  audience,
+  usual,
+}: {
+  order: Extract<Order, 'speak' | 'showCamera' | 'seePeople'>
+  label: string
+  audience: Audience
+  usual: readonly Audience[]
+}) {
+  const { t } = useTranslation()
+  const audiences: Audience[] = ['everyone', 'presenters', 'bench']
+  return (
+    <RibbonItem label={label} value={t(`orders.${order}.${audience}`)} title={label} unusual={!usual.includes(audience)}>
+      <Choice<Audience>
+        label={label}
+        value={audience}
+        options={audiences.map((value) => ({
+          value,
+          label: t(`orders.${order}.${value}`),
+          hint: t(`orders.${order}Hint.${value}`),
+        }))}
+        onChange={(to) => void wish({ do: 'setOrder', order, to })}
+      />
+      <p className="mt-2 text-[13px] text-ink2">{t('orders.atOnce')}</p>
+    </RibbonItem>
+  )
+}
+
+type Late = 'wait' | 'away'
+
+function DoorPanel({ sitting }: { sitting: SittingRow }) {
+  const { t } = useTranslation()
+  const [words, setWords] = useState(sitting.lock?.words ?? t('door.lockWordsDefault'))
+  const [late, setLate] = useState<Late>(sitting.lock?.lateWait ? 'wait' : 'away')
+  const modes: DoorMode[] = ['open', 'listed', 'attended']
+  return (
+    <>
+      {sitting.lock ? (
+        <div className="mb-3 border-l-4 border-brass pl-3">
+          <p className="mb-2 text-[14px] font-semibold">{t('door.lockedNow')}</p>
+          <Button look="primary" onClick={() => void wish({ do: 'unlockDoor' })}>
+            {t('door.unlock')}
+          </Button>
+        </div>
+      ) : (
+        <Choice<DoorMode>
+          label={t('door.title')}
+          value={sitting.door ?? undefined}
+          options={modes.map((value) => ({ value, label: t(`door.${value}`), hint: t(`door.${value}Hint`) }))}
+          onChange={(mode) => void wish({ do: 'setDoor', mode })}
+        />
+      )}
+      <div className="mt-2 flex flex-col gap-2 border-t border-line pt-3">
+        <label htmlFor="lock-words" className="text-[13.5px] font-semibold">
+          {t('door.lockWords')}
+        </label>
+        <textarea
+          id="lock-words"
+          rows={2}
+          maxLength={500}
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+          className="w-full border border-edge bg-paper p-2 text-[14px]"
+        />
+        <Choice<Late>
+          label={t('door.lockTitle')}
+          value={late}
+          options={[
+            { value: 'away', label: t('door.lateAway') },
+            { value: 'wait', label: t('door.lateWait') },
+          ]}
+          onChange={setLate}
+        />
+        <Button
+          look={sitting.lock ? 'plain' : 'primary'}
+          className="self-start"
+          onClick={() => void wish({ do: 'lockDoor', words, lateWait: late === 'wait' })}
+        >
+          {t('door.lock')}
+        </Button>
+      </div>
+    </>
+  )
+}

@@ -1,0 +1,120 @@
+import { useMemo, useState, type KeyboardEvent } from 'react'
+import { useTranslation } from 'react-i18next'
+import type { SeatRow } from '../contract.generated'
+import { BoardHead } from './BoardHead'
+import { click, toggle, useSelection } from './selection'
+import { Strip } from './Strip'
+import { useBoard } from './useBoard'
+
+/** The people of the sitting, as strips in bays. */
+export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | null) => void }) {
+  const { t } = useTranslation()
+  const [find, setFind] = useState('')
+  const [showGone, setShowGone] = useState(false)
+  const { all, lobby, inside, gone } = useBoard(find)
+  const selected = useSelection((state) => state.selected)
+  const at = useSelection((state) => state.at)
+  const order = useMemo(
+    () => [...lobby, ...inside, ...(showGone ? gone : [])].map((seat) => seat.id),
+    [lobby, inside, gone, showGone],
+  )
+  const chosen = useMemo(() => all.filter((seat) => selected.has(seat.id)), [all, selected])
+  const focusable = at !== null && order.includes(at) ? at : order[0]
+
+  const move = (event: KeyboardEvent, id: number) => {
+    const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
+    if (event.key === ' ') toggle(id)
+    else if (event.key === 'Enter') useSelection.setState({ opened: id, at: id })
+    else if (step) {
+      const next = order[order.indexOf(id) + step]
+      if (next === undefined) return
+      useSelection.setState({ at: next })
+      if (event.shiftKey) useSelection.setState(({ selected: held }) => ({ selected: new Set([...held, id, next]) }))
+      document.querySelector<HTMLElement>(`[data-strip="${next}"]`)?.focus()
+    } else return
+    event.preventDefault()
+  }
+
+  const strips = (seats: readonly SeatRow[], label: string) => (
+    <ul aria-label={label} className="px-2 pb-1">
+      {seats.map((seat) => (
+        <Strip
+          key={seat.id}
+          seat={seat}
+          selected={selected.has(seat.id)}
+          focusable={seat.id === focusable}
+          onClick={(event) => click(seat.id, order, { shift: event.shiftKey, ctrl: event.ctrlKey || event.metaKey })}
+          onKeyDown={(event) => move(event, seat.id)}
+        />
+      ))}
+    </ul>
+  )
+
+  return (
+    <section aria-label={t('board.label')} className="flex min-h-0 flex-1 flex-col">
+      <BoardHead people={all} chosen={chosen} />
+      <div className="min-h-0 flex-1 overflow-y-auto pb-2">
+        <BayHead title={t('board.lobby')} count={lobby.length} />
+        {lobby.length > 0 ? strips(lobby, t('board.lobby')) : <Empty>{t('board.lobbyEmpty')}</Empty>}
+        <BayHead title={t('board.seated')} count={inside.length}>
+          <input
+            ref={onFindRef}
+            type="search"
+            aria-label={t('board.find')}
+            placeholder={t('board.find')}
+            value={find}
+            onChange={(e) => setFind(e.target.value)}
+            className="h-7 w-36 border border-line bg-paper px-2 text-[13px]"
+          />
+        </BayHead>
+        {inside.length > 0 ? (
+          strips(inside, t('board.seated'))
+        ) : (
+          <Empty>{find ? t('board.noneFound') : t('board.seatedEmpty')}</Empty>
+        )}
+        {gone.length > 0 && (
+          <>
+            <BayHead title={t('board.gone')} count={gone.length} expanded={showGone} onToggle={() => setShowGone(!showGone)} />
+            {showGone && strips(gone, t('board.gone'))}
+          </>
+        )}
+      </div>
+    </section>
+  )
+}
+
+interface BayHeadProps {
+  title: string
+  count: number
+  expanded?: boolean
+  onToggle?: () => void
+  children?: React.ReactNode
+}
+
+function BayHead({ title, count, expanded, onToggle, children }: BayHeadProps) {
+  const label = (
+    <>
+      {title} <span className="ml-0.5 font-sans text-[13px] text-ink2">{count}</span>
+    </>
+  )
+  return (
+    <div className="flex min-h-9 items-center justify-between gap-3 px-3.5 pt-1.5 pb-0.5">
+      <h2 className="font-serif text-[14.5px] font-semibold">
+        {onToggle ? (
+          <button
+            aria-expanded={expanded}
+            onClick={onToggle}
+            className="underline decoration-line decoration-2 underline-offset-4"
+          >
+            {label}
+          </button>
+        ) : (
+          label
+        )}
+      </h2>
+      {children}
+    </div>
+  )
+}
+
+const Empty = ({ children }: { children: string }) => <p className="px-3.5 pb-1 text-[13.5px] text-ink2">{children}</p>

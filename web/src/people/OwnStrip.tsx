@@ -1,0 +1,98 @@
+import { useState, type FormEvent } from 'react'
+import { useTranslation } from 'react-i18next'
+import { Devices } from '../admission/CheckPage'
+import type { MeRow } from '../contract.generated'
+import { wish } from '../live/connection'
+import { media, useMedia } from '../media/engine'
+import { switches } from '../media/useOwnDevices'
+import { Button } from '../ui/Button'
+import { Field } from '../ui/Field'
+import { Panel } from '../ui/Panel'
+import { VoiceBar } from './VoiceBar'
+
+/** One's own strip with one's own switches; there is no other bar of controls. */
+export function OwnStrip({ me }: { me: MeRow }) {
+  const { t } = useTranslation()
+  const mic = { open: t('mine.micOn'), closed: t('mine.micOff'), byLeave: t('mine.micByLeave') }[me.microphone]
+  return (
+    <section aria-label={t('mine.label')} className="flex min-h-14 items-center gap-2 bg-raised px-2.5 py-1.5">
+      <NamePanel me={me} />
+      <div className="flex flex-wrap justify-end gap-1.5">
+        <Switch hint="1" on={me.microphone === 'open'} label={mic} onClick={switches.microphone}>
+          {me.microphone === 'open' && <VoiceBar seat={me.seat} />}
+        </Switch>
+        <Switch hint="2" on={me.cameraOn} label={me.cameraOn ? t('mine.camOn') : t('mine.camOff')} onClick={switches.camera} />
+      </div>
+    </section>
+  )
+}
+
+interface SwitchProps {
+  hint: string
+  on: boolean
+  label: string
+  onClick: () => void
+  children?: React.ReactNode
+}
+
+function Switch({ hint, on, label, onClick, children }: SwitchProps) {
+  return (
+    <button
+      aria-pressed={on}
+      onClick={onClick}
+      className={`flex min-h-9 items-center gap-1.5 rounded-sm border px-2 text-[13px] font-semibold whitespace-nowrap ${on ? 'border-moss bg-moss-soft text-moss' : 'border-edge bg-paper text-ink'}`}
+    >
+      <kbd aria-hidden className="rounded-sm border border-current px-1 font-sans text-[10.5px] max-sm:hidden">
+        {hint}
+      </kbd>
+      {children}
+      {label}
+    </button>
+  )
+}
+
+function NamePanel({ me }: { me: MeRow }) {
+  const { t } = useTranslation()
+  const camera = useMedia((state) => state.ownCamera)
+  const [open, setOpen] = useState(false)
+  const [name, setName] = useState(me.name)
+  const save = async (event: FormEvent) => {
+    event.preventDefault()
+    if (await wish({ do: 'rename', seat: me.seat, name })) setOpen(false)
+  }
+  return (
+    <Panel
+      title={t('mine.settings')}
+      side="top"
+      open={open}
+      onOpenChange={(next) => {
+        setName(me.name)
+        setOpen(next)
+      }}
+      trigger={
+        <button
+          className="flex min-w-0 flex-1 items-center gap-2 text-left"
+          aria-label={`${me.name}, ${t('mine.you', { role: t(`role.${me.role}`) })}. ${t('mine.settings')}`}
+        >
+          <b aria-hidden className="grid size-6 shrink-0 place-items-center rounded-sm bg-felt text-[12px] text-on-felt">
+            {t(`roleLetter.${me.role}`)}
+          </b>
+          <span className="min-w-0">
+            <span className="block overflow-hidden text-[14px] font-semibold text-ellipsis whitespace-nowrap">{me.name}</span>
+            <span className="block text-[12px] text-ink2">{t('mine.you', { role: t(`role.${me.role}`) })}</span>
+          </span>
+        </button>
+      }
+    >
+      <form onSubmit={(event) => void save(event)} className="flex flex-col gap-3">
+        <Field label={t('act.renameLabel')} value={name} onChange={(e) => setName(e.target.value)} />
+        <Button look="primary" type="submit" className="self-start">
+          {t('act.save')}
+        </Button>
+      </form>
+      <div className="mt-4 border-t border-line pt-3">
+        <Devices check={{ devicesChanged: () => media.changeDevices(), ready: camera !== null }} />
+      </div>
+    </Panel>
+  )
+}

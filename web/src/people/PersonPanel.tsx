@@ -1,0 +1,129 @@
+import { useState, type FormEvent } from 'react'
+import { useTranslation } from 'react-i18next'
+import type { Role, SeatRow } from '../contract.generated'
+import { wish } from '../live/connection'
+import { useLive } from '../live/store'
+import { Button } from '../ui/Button'
+import { Choice } from '../ui/Choice'
+import { Field } from '../ui/Field'
+import { Panel } from '../ui/Panel'
+import { acts } from './acts'
+import { useSelection } from './selection'
+
+/** The mark at the head of a strip, which opens the person. */
+export function PersonPanel({ seat }: { seat: SeatRow }) {
+  const { t } = useTranslation()
+  const open = useSelection((state) => state.opened === seat.id)
+  const change = (next: boolean) => useSelection.setState({ opened: next ? seat.id : null })
+  return (
+    <Panel
+      title={seat.name}
+      side="right"
+      open={open}
+      onOpenChange={change}
+      trigger={
+        <button
+          aria-label={t('board.open', { name: seat.name })}
+          tabIndex={-1}
+          className="grid size-6 shrink-0 place-items-center rounded-sm"
+        >
+          <Mark seat={seat} />
+        </button>
+      }
+    >
+      <Details key={seat.name} seat={seat} onDone={() => change(false)} />
+    </Panel>
+  )
+}
+
+/** In the lobby how sure the match is, elsewhere the role; each with a shape of its own. */
+function Mark({ seat }: { seat: SeatRow }) {
+  const { t } = useTranslation()
+  const base = 'grid size-5.5 place-items-center rounded-sm border text-[11.5px] font-bold'
+  if (seat.place === 'lobby' && seat.note && seat.role === 'attendee') {
+    const looks = {
+      sure: 'border-moss bg-moss text-raised',
+      twice: 'border-brass text-brass-ink',
+      unknown: 'border-brick text-brick',
+    }
+    const signs = { sure: '✓', twice: '2', unknown: '?' }
+    return (
+      <span title={t(`board.match.${seat.note.match}`)} className={`${base} ${looks[seat.note.match]}`}>
+        {signs[seat.note.match]}
+      </span>
+    )
+  }
+  return (
+    <span
+      title={t(`role.${seat.role}`)}
+      className={`${base} ${seat.role === 'host' ? 'border-felt bg-felt text-on-felt' : 'border-line bg-raised text-ink2'}`}
+    >
+      {t(`roleLetter.${seat.role}`)}
+    </span>
+  )
+}
+
+function Details({ seat, onDone }: { seat: SeatRow; onDone: () => void }) {
+  const { t } = useTranslation()
+  const mayHandOver = useLive((state) => state.me?.may.includes('handOver')) && seat.place === 'seated' && seat.role !== 'host'
+  const [name, setName] = useState(seat.name)
+  const rename = async (event: FormEvent) => {
+    event.preventDefault()
+    if (await wish({ do: 'rename', seat: seat.id, name })) onDone()
+  }
+  const act = (done: Promise<boolean>) => void done.then((did) => did && onDone())
+  return (
+    <div className="flex flex-col gap-3">
+      <form onSubmit={(event) => void rename(event)} className="flex items-end gap-2">
+        <div className="flex-1">
+          <Field label={t('act.renameLabel')} value={name} onChange={(e) => setName(e.target.value)} />
+        </div>
+        <Button type="submit">{t('act.rename')}</Button>
+      </form>
+      {seat.place !== 'gone' && seat.role !== 'host' && (
+        <>
+          <Choice<Role>
+            label={t('act.role')}
+            value={seat.role}
+            options={[
+              { value: 'attendee', label: t('act.makeAttendee') },
+              { value: 'presenter', label: t('act.makePresenter') },
+              { value: 'deputy', label: t('act.makeDeputy') },
+            ]}
+            onChange={(role) => void acts.giveRole([seat], role)}
+          />
+          <div className="flex flex-wrap gap-2 border-t border-line pt-3">
+            {seat.place === 'seated' && (
+              <Button small onClick={() => act(acts.sendToLobby([seat]))}>
+                {t('act.lobby')}
+              </Button>
+            )}
+            <Button small look="end" onClick={() => act(acts.remove([seat], true))}>
+              {t('act.removeBack')}
+            </Button>
+          </div>
+        </>
+      )}
+      {mayHandOver && <HandOver seat={seat} onDone={onDone} />}
+    </div>
+  )
+}
+
+function HandOver({ seat, onDone }: { seat: SeatRow; onDone: () => void }) {
+  const { t } = useTranslation()
+  const [asking, setAsking] = useState(false)
+  if (!asking)
+    return (
+      <Button small className="self-start" onClick={() => setAsking(true)}>
+        {t('act.handOver')}
+      </Button>
+    )
+  return (
+    <div className="border-l-4 border-brass pl-3">
+      <p className="mb-2 text-[14px]">{t('act.handOverHint', { name: seat.name })}</p>
+      <Button small look="primary" onClick={() => void wish({ do: 'handOver', to: seat.id }).then((did) => did && onDone())}>
+        {t('act.handOverConfirm', { name: seat.name })}
+      </Button>
+    </div>
+  )
+}

@@ -1,0 +1,124 @@
+import { memo, type KeyboardEvent, type MouseEvent } from 'react'
+import { useTranslation } from 'react-i18next'
+import type { SeatRow } from '../contract.generated'
+import { clock } from '../i18n'
+import { useNow } from '../live/time'
+import { Button } from '../ui/Button'
+import { acts } from './acts'
+import { PersonPanel } from './PersonPanel'
+import { VoiceBar } from './VoiceBar'
+
+interface Props {
+  seat: SeatRow
+  selected: boolean
+  focusable: boolean
+  onClick: (event: MouseEvent) => void
+  onKeyDown: (event: KeyboardEvent) => void
+}
+
+const spines = { lobby: 'border-l-brass bg-brass-soft', seated: 'border-l-seat bg-paper', gone: 'border-l-line bg-linen' }
+
+/** One person's row on the board; the same fields in the same place in every bay. */
+export const Strip = memo(function Strip({ seat, selected, focusable, onClick, onKeyDown }: Props) {
+  const { t } = useTranslation()
+  const note = useNote(seat)
+  return (
+    <li
+      className={`mb-0.5 flex h-9 items-center gap-1.5 border border-l-[5px] border-line pr-1.5 pl-1.5 ${spines[seat.place]} ${selected ? 'outline-2 -outline-offset-1 outline-felt-ink' : ''} ${seat.connected || seat.place === 'gone' ? '' : 'opacity-75'}`}
+    >
+      <PersonPanel seat={seat} />
+      <button
+        data-strip={seat.id}
+        aria-pressed={selected}
+        tabIndex={focusable ? 0 : -1}
+        onClick={onClick}
+        onKeyDown={onKeyDown}
+        className="min-w-0 flex-1 self-stretch text-left leading-[1.15]"
+      >
+        <span className="block overflow-hidden text-[13.5px] font-[620] text-ellipsis whitespace-nowrap [font-stretch:92%]">
+          {seat.name}
+        </span>
+        {note && (
+          <span className="block overflow-hidden text-[11.5px] text-ellipsis whitespace-nowrap text-ink2 [font-stretch:90%]">
+            {note}
+          </span>
+        )}
+      </button>
+      {seat.place === 'lobby' && (
+        <Button
+          small
+          look="primary"
+          aria-label={`${t('act.admit')} ${seat.name}`}
+          onClick={() => void acts.admit([seat], seat.role === 'host' ? 'deputy' : seat.role)}
+        >
+          {t('act.admit')}
+        </Button>
+      )}
+      {seat.place === 'seated' && (
+        <>
+          <MicrophoneField seat={seat} />
+          <CameraField seat={seat} />
+        </>
+      )}
+      <Since seat={seat} />
+    </li>
+  )
+})
+
+function MicrophoneField({ seat }: { seat: SeatRow }) {
+  const { t } = useTranslation()
+  const state = { open: t('board.micOpen'), closed: t('board.micClosed'), byLeave: t('board.micByLeave') }[seat.microphone]
+  const act = seat.microphone === 'open' ? t('act.mute') : seat.note?.consents ? t('act.unmute') : t('act.ask')
+  return (
+    <button
+      aria-label={`${act} ${seat.name}, ${state}`}
+      title={`${act} (${state})`}
+      tabIndex={-1}
+      onClick={() => void acts.muteOrAsk([seat])}
+      className={`flex h-7 w-11 items-center justify-center gap-1 rounded-sm text-[12px] hover:bg-felt-soft ${seat.microphone === 'open' ? 'font-bold text-moss' : 'text-ink2'} ${seat.microphone === 'closed' ? 'line-through' : ''}`}
+    >
+      {seat.microphone === 'open' && <VoiceBar seat={seat.id} />}
+      {t('board.mic')}
+    </button>
+  )
+}
+
+function CameraField({ seat }: { seat: SeatRow }) {
+  const { t } = useTranslation()
+  if (!seat.cameraOn)
+    return (
+      <span className="w-8 text-center text-[12px] text-ink2 line-through" title={t('board.camOff')}>
+        {t('board.cam')}
+      </span>
+    )
+  return (
+    <button
+      aria-label={`${t('act.cameraOff')} ${seat.name}`}
+      title={`${t('act.cameraOff')} (${t('board.camOn')})`}
+      tabIndex={-1}
+      onClick={() => void acts.camerasOff([seat])}
+      className="h-7 w-8 rounded-sm text-[12px] hover:bg-felt-soft"
+    >
+      {t('board.cam')}
+    </button>
+  )
+}
+
+function Since({ seat }: { seat: SeatRow }) {
+  const now = useNow()
+  return <time className="min-w-10 text-right text-[12px] text-ink2">{clock(now - seat.since)}</time>
+}
+
+function useNote(seat: SeatRow): string | null {
+  const { t } = useTranslation()
+  const now = useNow()
+  const note = seat.note
+  if (!note) return null
+  if (seat.place === 'gone') return note.exit ? t(`board.exit.${note.exit}`) : null
+  if (!seat.connected && note.droppedAt !== null) return t('board.lost', { time: clock(now - note.droppedAt) })
+  if (seat.place === 'lobby')
+    return seat.role === 'attendee' ? t(`board.match.${note.match}`) : t('board.waitsAs', { role: t(`role.${seat.role}`) })
+  if (note.asked) return t('board.asked')
+  if (note.hasLeave) return t('board.hasLeave')
+  return seat.role === 'attendee' ? null : t(`role.${seat.role}`)
+}

@@ -1,0 +1,117 @@
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
+import { useTranslation } from 'react-i18next'
+import type { MeRow, SeatRow } from '../contract.generated'
+import { useLive } from '../live/store'
+import { useMedia } from '../media/engine'
+import { even, lead, type Tile as Box } from './arrange'
+import { Tile } from './Tile'
+import { useView } from './view'
+
+const gap = 8
+const caption = 28
+const smallest = 96
+/** More tiles than this on one screen help nobody; the rest is counted. */
+const most = 30
+
+/** What is seen of people, in the chosen arrangement. */
+export function Picture({ me }: { me: MeRow }) {
+  const { t } = useTranslation()
+  const seats = useLive((state) => state.seats)
+  const speaker = useMedia((state) => state.speaker)
+  const arrangement = useView((state) => state.arrangement)
+  const [area, size] = useSize()
+  const people = useMemo(() => [...seats.values()].filter((seat) => seat.place === 'seated'), [seats])
+  const front = useFront(people, speaker, me.seat)
+  const ordered = useMemo(() => order(people, front, arrangement, me.seat), [people, front, arrangement, me.seat])
+  const boxes = useMemo(
+    () =>
+      arrangement === 'lead'
+        ? lead(ordered.length, size.width, size.height, gap, caption, smallest)
+        : even(Math.min(ordered.length, most), size.width, size.height, gap, caption),
+    [arrangement, ordered.length, size],
+  )
+  const hidden = ordered.length - boxes.length
+  const shown = withSelf(ordered, boxes.length, me.seat)
+  return (
+    <section aria-label={t('picture.label')} className="relative min-h-0 flex-1">
+      <div ref={area} className="absolute inset-0">
+        {boxes.map((box, i) => {
+          const seat = shown[i]
+          return (
+            seat && (
+              <Placed
+                key={seat.id}
+                box={box}
+                seat={seat}
+                me={me}
+                large={arrangement === 'lead' && i === 0}
+                more={i === 0 ? hidden : 0}
+              />
+            )
+          )
+        })}
+        {people.length === 1 && (
+          <div className="absolute inset-x-0 bottom-10 mx-auto w-fit max-w-md border-l-4 border-brass bg-raised px-4 py-2 text-center text-[14.5px]">
+            <strong className="font-semibold">{t('picture.alone')}</strong> {me.viewer === 'bench' && t('picture.aloneHint')}
+          </div>
+        )}
+      </div>
+    </section>
+  )
+}
+
+function Placed({ box, ...tile }: { box: Box } & Parameters<typeof Tile>[0]) {
+  return (
+    <div className="absolute" style={{ left: box.x, top: box.y, width: box.width, height: box.height }}>
+      <Tile {...tile} />
+    </div>
+  )
+}
+
+/** Who is large: who speaks, others than oneself; whoever spoke last stays; before anybody spoke, the host. */
+function useFront(people: readonly SeatRow[], speaker: number | null, self: number): number | null {
+  const [last, setLast] = useState<number | null>(null)
+  if (speaker !== null && speaker !== self && speaker !== last) setLast(speaker)
+  if (people.some((seat) => seat.id === last)) return last
+  return (
+    (people.find((seat) => seat.role === 'host' && seat.id !== self) ?? people.find((seat) => seat.id !== self) ?? people[0])
+      ?.id ?? null
+  )
+}
+
+const rank = { host: 0, deputy: 1, presenter: 2, attendee: 3 }
+
+/** The front first in lead; then those with a camera, the bench and presenters before attendees; oneself last. */
+function order(people: readonly SeatRow[], front: number | null, arrangement: string, self: number): SeatRow[] {
+  const weight = (seat: SeatRow) =>
+    (arrangement === 'lead' && seat.id === front ? -1000 : 0) +
+    (seat.id === self ? 100 : 0) +
+    (seat.cameraOn ? 0 : 20) +
+    rank[seat.role]
+  return [...people].sort((a, b) => weight(a) - weight(b) || a.id - b.id)
+}
+
+/** When not all find room, oneself takes the last place, so that one always sees what others see. */
+function withSelf(ordered: readonly SeatRow[], room: number, self: number): readonly SeatRow[] {
+  const at = ordered.findIndex((seat) => seat.id === self)
+  return at < room || room < 2 ? ordered : [...ordered.slice(0, room - 1), ordered[at]!]
+}
+
+function useSize() {
+  const ref = useRef<HTMLDivElement>(null)
+  const [size, setSize] = useState({ width: 0, height: 0 })
+  useLayoutEffect(() => {
+    const box = ref.current?.getBoundingClientRect()
+    if (box) setSize({ width: Math.floor(box.width), height: Math.floor(box.height) })
+  }, [])
+  useEffect(() => {
+    const element = ref.current
+    if (!element) return
+    const watcher = new ResizeObserver(
+      ([entry]) => entry && setSize({ width: Math.floor(entry.contentRect.width), height: Math.floor(entry.contentRect.height) }),
+    )
+    watcher.observe(element)
+    return () => watcher.disconnect()
+  }, [])
+  return [ref, size] as const
+}

@@ -1,0 +1,82 @@
+import { useEffect, useRef } from 'react'
+import { useTranslation } from 'react-i18next'
+import type { MeRow, SeatRow } from '../contract.generated'
+import { media, useMedia } from '../media/engine'
+import { initialsOf } from './initials'
+
+interface Props {
+  seat: SeatRow
+  me: MeRow
+  large: boolean
+  /** How many people find no room in the picture. */
+  more: number
+}
+
+/** One person's picture with the name below; the edge between them grows with the voice. */
+export function Tile({ seat, me, large, more }: Props) {
+  const { t } = useTranslation()
+  const own = seat.id === me.seat
+  return (
+    <figure className="flex size-full flex-col border border-line bg-raised" data-seat={seat.id}>
+      <div className="min-h-0 flex-1 overflow-hidden bg-dusk">
+        {!seat.cameraOn ? (
+          <div role="img" aria-label={`${seat.name}, ${t('picture.noCamera')}`} className="grid size-full place-items-center">
+            <span aria-hidden className="font-serif text-[clamp(16px,22cqh,72px)] text-ink2">
+              {initialsOf(seat.name)}
+            </span>
+          </div>
+        ) : own ? (
+          <OwnCamera />
+        ) : (
+          <Canvas seat={seat.id} name={seat.name} />
+        )}
+      </div>
+      <figcaption
+        className={`relative flex items-baseline gap-2 overflow-hidden px-2 whitespace-nowrap ${large ? 'h-9 pt-1.5 text-[16px]' : 'h-6.5 pt-1 text-[12.5px]'}`}
+      >
+        <VoiceEdge seat={seat.id} />
+        <span className="overflow-hidden font-serif font-semibold text-ellipsis">{seat.name}</span>
+        <span className="text-[11.5px] text-ink2">
+          {own ? t('common.you') : seat.role === 'attendee' ? '' : t(`role.${seat.role}`)}
+        </span>
+        {more > 0 && <span className="ml-auto shrink-0 text-[12px] text-ink2">{t('picture.more', { count: more })}</span>}
+      </figcaption>
+    </figure>
+  )
+}
+
+function Canvas({ seat, name }: { seat: number; name: string }) {
+  const canvas = useRef<HTMLCanvasElement>(null)
+  useEffect(() => (canvas.current ? media.show(seat, canvas.current) : undefined), [seat])
+  return <canvas ref={canvas} role="img" aria-label={name} className="block size-full object-cover" />
+}
+
+function OwnCamera() {
+  const { t } = useTranslation()
+  const stream = useMedia((state) => state.ownCamera)
+  const video = useRef<HTMLVideoElement>(null)
+  useEffect(() => {
+    if (video.current) video.current.srcObject = stream
+  }, [stream])
+  return (
+    <video ref={video} autoPlay muted playsInline aria-label={t('common.you')} className="mirror block size-full object-cover" />
+  )
+}
+
+function VoiceEdge({ seat }: { seat: number }) {
+  const bar = useRef<HTMLSpanElement>(null)
+  useEffect(
+    () =>
+      media.listen(seat, (level) => {
+        if (bar.current) bar.current.style.transform = `scaleX(${level / 100})`
+      }),
+    [seat],
+  )
+  return (
+    <span
+      ref={bar}
+      aria-hidden
+      className="absolute inset-x-0 top-0 h-[3px] origin-left scale-x-0 bg-moss transition-transform duration-100 motion-reduce:transition-none"
+    />
+  )
+}

@@ -1,0 +1,50 @@
+export interface Tile {
+  x: number
+  y: number
+  width: number
+  height: number
+}
+
+/** Shape of a camera picture, width by height. */
+const shape = 16 / 9
+
+// The same arithmetic as Arrangement in the core; tests hold both to tests/vectors/picture.json.
+
+export function even(count: number, width: number, height: number, gap: number, caption: number): Tile[] {
+  if (count <= 0 || width <= 0 || height <= 0) return []
+  let columns = 1
+  let best = 0
+  for (let tried = 1; tried <= count; tried++) {
+    const rows = Math.ceil(count / tried)
+    const across = Math.trunc((width - gap * (tried - 1)) / tried)
+    const down = Math.trunc((height - gap * (rows - 1)) / rows) - caption
+    const size = Math.min(across, Math.floor(down * shape))
+    if (size > best) [columns, best] = [tried, size]
+  }
+  const tileHeight = Math.floor(best / shape) + caption
+  const rows = Math.ceil(count / columns)
+  const top = Math.trunc((height - rows * tileHeight - (rows - 1) * gap) / 2)
+  return Array.from({ length: count }, (_, i) => {
+    const row = Math.floor(i / columns)
+    const inRow = row === rows - 1 ? count - row * columns : columns
+    const left = Math.trunc((width - inRow * best - (inRow - 1) * gap) / 2)
+    return { x: left + (i % columns) * (best + gap), y: top + row * (tileHeight + gap), width: best, height: tileHeight }
+  })
+}
+
+/** One large tile, and the others in a row below it; those that find no room are left out. */
+export function lead(count: number, width: number, height: number, gap: number, caption: number, least: number): Tile[] {
+  if (count <= 0 || width <= 0 || height <= 0) return []
+  if (count === 1) return [{ x: 0, y: 0, width, height }]
+  const shown = Math.min(Math.max(Math.trunc((width + gap) / (least + gap)), 1), count - 1)
+  const across = Math.min(Math.trunc((width - gap * (shown - 1)) / shown), Math.trunc(width / 5))
+  const rowHeight = Math.min(Math.floor(across / shape) + caption, Math.trunc(height / 2))
+  const left = Math.trunc((width - shown * across - (shown - 1) * gap) / 2)
+  const row = Array.from({ length: shown }, (_, i) => ({
+    x: left + i * (across + gap),
+    y: height - rowHeight,
+    width: across,
+    height: rowHeight,
+  }))
+  return [{ x: 0, y: 0, width, height: height - rowHeight - gap }, ...row]
+}

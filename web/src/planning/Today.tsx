@@ -1,0 +1,163 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState, type FormEvent } from 'react'
+import { useTranslation } from 'react-i18next'
+import { Navigate, useNavigate } from 'react-router'
+import { account, guestLink, Refused, sessions } from '../api/client'
+import type { OpenedSitting, SessionCard } from '../contract.generated'
+import { clock, dayAndTime } from '../i18n'
+import { useNow } from '../live/time'
+import { Button } from '../ui/Button'
+import { CopyButton } from '../ui/CopyButton'
+import { Field } from '../ui/Field'
+import { Failed, Loading } from '../ui/States'
+
+/** The host's start: what is live, what can be opened, and 'open now'. */
+export default function Today() {
+  const { t } = useTranslation()
+  const navigate = useNavigate()
+  const queries = useQueryClient()
+  const me = useQuery({ queryKey: ['me'], queryFn: account.me })
+  const list = useQuery({ queryKey: ['sessions'], queryFn: sessions.list, refetchInterval: 15_000 })
+  const signOut = useMutation({
+    mutationFn: account.signOut,
+    onSuccess: () => {
+      queries.clear()
+      void navigate('/sign-in')
+    },
+  })
+  if (list.error instanceof Refused && list.error.reason === 'signInNeeded') return <Navigate to="/sign-in" replace />
+  if (list.error) return <Failed sentence={list.error.message} onRetry={() => void list.refetch()} />
+  if (!list.data) return <Loading />
+  const live = list.data.filter((session) => session.live)
+  const rest = list.data.filter((session) => !session.live)
+  return (
+    <div className="flex min-h-dvh flex-col">
+      <header className="flex items-center justify-between gap-4 bg-felt px-6 py-3 text-on-felt">
+        <p className="font-serif text-[18px] font-semibold">{t('product')}</p>
+        <p className="flex items-center gap-4 text-[14px]">
+          <span className="max-sm:hidden">{me.data?.name}</span>
+          <button className="underline underline-offset-4" onClick={() => signOut.mutate()}>
+            {t('signIn.out')}
+          </button>
+        </p>
+      </header>
+      <main className="mx-auto grid w-full max-w-6xl flex-1 content-start gap-x-10 gap-y-8 px-6 py-8 lg:grid-cols-[minmax(0,1fr)_340px]">
+        <div className="flex flex-col gap-7">
+          <h1 className="font-serif text-[30px] leading-none font-semibold">{t('today.title')}</h1>
+          {list.data.length === 0 && <p className="text-ink2">{t('today.none')}</p>}
+          {live.length > 0 && <Bay title={t('today.live')} cards={live} />}
+          {rest.length > 0 && <Bay title={t('today.next')} cards={rest} />}
+        </div>
+        <OpenNow />
+      </main>
+    </div>
+  )
+}
+
+function Bay({ title, cards }: { title: string; cards: readonly SessionCard[] }) {
+  return (
+    <section>
+      <h2 className="mb-2 font-serif text-[17px] font-semibold">
+        {title} <span className="ml-1 font-sans text-[14px] text-ink2">{cards.length}</span>
+      </h2>
+      <ul className="flex flex-col gap-1.5">
+        {cards.map((card) => (
+          <Card key={card.id} card={card} />
+        ))}
+      </ul>
+    </section>
+  )
+}
+
+const useEnter = () => {
+  const navigate = useNavigate()
+  const queries = useQueryClient()
+  return async (opened: OpenedSitting) => {
+    await queries.invalidateQueries()
+    await navigate(`/s/${opened.link}`)
+  }
+}
+
+function Card({ card }: { card: SessionCard }) {
+  const { t } = useTranslation()
+  const navigate = useNavigate()
+  const enter = useEnter()
+  const now = useNow()
+  const open = useMutation({ mutationFn: () => sessions.open(card.id), onSuccess: enter })
+  const facts = [
+    card.kind === 'standing' ? t('today.standing') : null,
+    t('today.expected', { count: card.expected }),
+    card.minutes ? t('today.minutes', { count: card.minutes }) : null,
+    t('today.door', { mode: t(`door.${card.door}`) }),
+  ].filter(Boolean)
+  return (
+    <li
+      className={`flex flex-wrap items-center gap-x-5 gap-y-3 border border-l-[6px] border-line bg-paper px-4 py-3.5 ${card.live ? 'border-l-moss' : 'border-l-seat'}`}
+    >
+      <div className="min-w-60 flex-1">
+        <h3 className="font-serif text-[19px] leading-tight font-semibold">{card.title}</h3>
+        {card.description && <p className="mt-0.5 text-[14.5px]">{card.description}</p>}
+        <p className="mt-1 text-[13.5px] text-ink2">
+          {card.live && card.liveSince !== null ? (
+            <strong className="font-semibold text-moss">{t('today.since', { time: clock(now - card.liveSince) })} · </strong>
+          ) : null}
+          {facts.join(' · ')}
+          {!card.live && card.lastOver !== null && ` · ${t('today.lastOver', { when: dayAndTime(card.lastOver) })}`}
+        </p>
+        {open.error && (
+          <p role="alert" className="mt-1 text-[14px] text-brick">
+            {open.error.message}
+          </p>
+        )}
+      </div>
+      <div className="flex flex-wrap gap-2">
+        <CopyButton text={guestLink(card.link)} label={t('today.copyLink')} />
+        {card.live ? (
+          <Button
+            look="primary"
+            onClick={() => void navigate(`/s/${card.link}`)}
+            aria-label={`${t('today.enter')}: ${card.title}`}
+          >
+            {t('today.enter')}
+          </Button>
+        ) : (
+          <Button
+            look="primary"
+            disabled={open.isPending}
+            onClick={() => open.mutate()}
+            aria-label={`${t('today.open')}: ${card.title}`}
+          >
+            {open.isPending ? t('today.opening') : t('today.open')}
+          </Button>
+        )}
+      </div>
+    </li>
+  )
+}
+
+function OpenNow() {
+  const { t } = useTranslation()
+  const enter = useEnter()
+  const [title, setTitle] = useState('')
+  const open = useMutation({ mutationFn: () => sessions.openNow(title), onSuccess: enter })
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    open.mutate()
+  }
+  return (
+    <form onSubmit={submit} className="flex flex-col gap-3 self-start border border-line bg-paper p-5">
+      <h2 className="font-serif text-[19px] font-semibold">{t('today.openNow')}</h2>
+      <Field
+        label={t('today.titleLabel')}
+        placeholder={t('today.titlePlaceholder')}
+        value={title}
+        onChange={(e) => setTitle(e.target.value)}
+        error={open.error?.message}
+      />
+      <Button look="primary" type="submit" disabled={open.isPending} className="self-start">
+        {open.isPending ? t('today.opening') : t('today.openNow')}
+      </Button>
+      <p className="text-[13.5px] text-ink2">{t('today.opensHint')}</p>
+    </form>
+  )
+}

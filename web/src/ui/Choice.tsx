@@ -1,0 +1,38 @@
+import { RadioGroup } from 'radix-ui'
+import { useId } from 'react'
+
+interface Props<T extends string> {
+  label: string
+  value: T | undefined
+  options: readonly { value: T; label: string; hint?: string }[]
+  onChange: (value: T) => void
+}
+
+/** One of a few, each with what it means. */
+export function Choice<T extends string>({ label, value, options, onChange }: Props<T>) {
+  const id = useId()
+  return (
+    <RadioGroup.Root
+      aria-label={label}
+      value={value ?? null}
+      onValueChange={(next) => onChange(next as T)}
+      className="flex flex-col"
+    >
+      {options.map((option) => (
+        <div key={option.value} className="flex items-start gap-2.5 py-1.5">
+          <RadioGroup.Item
+            id={`${id}-${option.value}`}
+            value={option.value}
+            className="mt-0.5 grid size-4.5 shrink-0 place-items-center border border-edge bg-paper data-[state=checked]:border-felt-ink"
+          >
+            <RadioGroup.Indicator className="size-2.5 bg-felt-ink" />
+          </RadioGroup.Item>
+          <label htmlFor={`${id}-${option.value}`} className="cursor-pointer text-[14px] leading-snug">
+            <span className="font-semibold">{option.label}</span>
+            {option.hint && <span className="block text-[13px] text-ink2">{option.hint}</span>}
+          </label>
+        </div>
+      ))}
+    </RadioGroup.Root>
+  )
+}

@@ -1,0 +1,57 @@
+import { useId, type InputHTMLAttributes, type SelectHTMLAttributes } from 'react'
+
+const box = 'w-full rounded-sm border border-edge bg-raised px-2.5 text-[15px] min-h-9'
+
+interface Label {
+  label: string
+  error?: string | undefined
+}
+
+export function Field({ label, error, ...rest }: Label & InputHTMLAttributes<HTMLInputElement>) {
+  const id = useId()
+  return (
+    <div>
+      <label htmlFor={id} className="mb-1 block text-[13.5px] font-semibold">
+        {label}
+      </label>
+      <input
+        id={id}
+        className={box}
+        aria-invalid={Boolean(error)}
+        aria-describedby={error ? `${id}-error` : undefined}
+        {...rest}
+      />
+      {error && (
+        <p id={`${id}-error`} role="alert" className="mt-1 text-[13.5px] font-medium text-brick">
+          {error}
+        </p>
+      )}
+    </div>
+  )
+}
+
+export function Select({ label, children, ...rest }: Label & SelectHTMLAttributes<HTMLSelectElement>) {
+  const id = useId()
+  return (
+    <div>
+      <label htmlFor={id} className="mb-1 block text-[13.5px] font-semibold">
+        {label}
+      </label>
+      <select id={id} className={box} {...rest}>
+        {children}
+      </select>
+    </div>
+  )
+}
+
+export function Tick({ label, ...rest }: Label & InputHTMLAttributes<HTMLInputElement>) {
+  const id = useId()
+  return (
+    <div className="flex items-start gap-2.5 py-1">
+      <input id={id} type="checkbox" className="mt-0.5 size-4.5 shrink-0 accent-felt" {...rest} />
+      <label htmlFor={id} className="text-[14px]">
+        {label}
+      </label>
+    </div>
+  )
+}

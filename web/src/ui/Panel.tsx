@@ -1,0 +1,37 @@
+import { Popover } from 'radix-ui'
+import type { ReactElement, ReactNode } from 'react'
+
+interface Props {
+  trigger: ReactElement
+  title: string
+  children: ReactNode
+  open?: boolean
+  onOpenChange?: (open: boolean) => void
+  side?: 'bottom' | 'top' | 'right'
+  align?: 'start' | 'end'
+}
+
+/** A small panel in place that changes one thing; nothing behind it is blocked. */
+export function Panel({ trigger, title, children, open, onOpenChange, side = 'bottom', align = 'start' }: Props) {
+  const controlled = open === undefined ? {} : { open }
+  return (
+    <Popover.Root {...controlled} {...(onOpenChange ? { onOpenChange } : {})}>
+      <Popover.Trigger asChild>{trigger}</Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          side={side}
+          align={align}
+          sideOffset={4}
+          collisionPadding={8}
+          aria-label={title}
+          className="z-30 w-80 max-w-[calc(100vw-16px)] max-h-(--radix-popover-content-available-height) overflow-auto border border-felt bg-raised p-4 text-ink shadow-[0_6px_24px_rgb(0_0_0/0.18)]"
+        >
+          <h2 className="mb-2 font-serif text-[16px] font-semibold">{title}</h2>
+          {children}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  )
+}
+
+export const PanelClose = Popover.Close
