@@ -1,6 +1,6 @@
-import { useEffect } from 'react'
+import { useEffect, useRef } from 'react'
 import { useTranslation } from 'react-i18next'
-import { takeEntryWish } from '../admission/entry'
+import { keepEntryWish, takeEntryWish } from '../admission/entry'
 import { wish } from '../live/connection'
 import { tell, useLive } from '../live/store'
 import { media, useMedia } from './engine'
@@ -17,6 +17,15 @@ export function useOwnDevices() {
 
   useEffect(() => media.setMicrophone(microphone), [microphone])
   useEffect(() => media.setCamera(camera), [camera])
+
+  // Whoever is sent to the lobby comes back as they were: with the camera on, if it was.
+  const me = useLive((state) => state.me)
+  const before = useRef(me)
+  useEffect(() => {
+    if (before.current?.place === 'seated' && me?.place === 'lobby')
+      keepEntryWish({ camera: before.current.cameraOn, microphone: false })
+    before.current = me
+  }, [me])
 
   // How one wished to enter is carried out once, on being seated.
   useEffect(() => {
