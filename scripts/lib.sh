@@ -1,0 +1,25 @@
+# What ./start and ./test share.
+
+say() { printf '› %s\n' "$*"; }
+
+need_tools() {
+  for tool in dotnet node npm; do
+    command -v "$tool" >/dev/null || { echo "$tool is missing. Hold Court needs the .NET 10 SDK and Node.js 20 with npm." >&2; exit 1; }
+  done
+  export DOTNET_CLI_TELEMETRY_OPTOUT=1 DOTNET_NOLOGO=1
+}
+
+# Installs a folder's packages when its lock file is newer than what is there.
+npm_install() {
+  if [ ! -f "$1/node_modules/.package-lock.json" ] || [ "$1/package-lock.json" -nt "$1/node_modules/.package-lock.json" ]; then
+    say "Fetching packages for $1"
+    (cd "$1" && npm ci --silent --no-audit --no-fund && touch node_modules/.package-lock.json)
+  fi
+}
+
+need_chromium() {
+  [ -x "${CHROMIUM:-/usr/bin/chromium}" ] && return
+  say "Installing Chromium for the browser tests"
+  local sudo=; [ "$(id -u)" = 0 ] || sudo=sudo
+  $sudo apt-get update -qq && $sudo apt-get install -y -qq --no-install-recommends chromium >/dev/null
+}

@@ -1,0 +1,107 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Server.Api;
+using HoldCourt.Server.Demo;
+using HoldCourt.Server.Hosting;
+using Microsoft.AspNetCore.Builder;
+using Microsoft.AspNetCore.Hosting.Server;
+using Microsoft.AspNetCore.Hosting.Server.Features;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace HoldCourt.Server.Tests;
+
+/// <summary>The whole server on a real port with a real database in a folder of its own.</summary>
+public sealed class Court : IAsyncLifetime
+{
+    private WebApplication? _app;
+
+    public string Folder { get; } = Directory.CreateTempSubdirectory("hold-court-test-").FullName;
+    public Uri Address { get; private set; } = new("http://localhost");
+    public IServiceProvider Services => _app!.Services;
+
+    public async Task InitializeAsync()
+    {
+        _app = CourtHost.Build(["--urls", "http://127.0.0.1:0", "--Data:Folder", Folder, "--Data:Pooling", "false", "--Demo:Load", "true"]);
+        await CourtHost.Prepare(_app);
+        await _app.StartAsync();
+        Address = new Uri(_app.Services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()!.Addresses.Single());
+    }
+
+    /// <summary>Stops the server and starts another one on the same data; its address is new.</summary>
+    public async Task Restart()
+    {
+        await Stop();
+        await InitializeAsync();
+    }
+
+    private async Task Stop()
+    {
+        using var patience = new CancellationTokenSource(TimeSpan.FromSeconds(1));
+        await _app!.StopAsync(patience.Token);
+        await _app.DisposeAsync();
+    }
+
+    public async Task DisposeAsync()
+    {
+        await Stop();
+        Directory.Delete(Folder, recursive: true);
+    }
+
+    public Visitor Visitor() => new(this);
+
+    /// <summary>The demo's host, signed in.</summary>
+    public async Task<Visitor> Host()
+    {
+        var host = Visitor();
+        (await host.Post("/api/sign-in", new SignIn(DemoData.Email, DemoData.Password))).StatusCode.ShouldBe(HttpStatusCode.NoContent);
+        return host;
+    }
+}
+
+/// <summary>Somebody with a browser's cookies.</summary>
+public sealed class Visitor : IDisposable
+{
+    private readonly Court _court;
+    private readonly HttpClient _http;
+
+    public Visitor(Court court)
+    {
+        _court = court;
+        _http = new HttpClient(new HttpClientHandler { CookieContainer = Cookies });
+    }
+
+    public CookieContainer Cookies { get; } = new();
+
+    public Task<HttpResponseMessage> Get(string path) => _http.GetAsync(new Uri(_court.Address, path));
+
+    public async Task<T> Get<T>(string path) => (await (await Get(path)).Content.ReadFromJsonAsync<T>(CoreJson.Options))!;
+
+    public async Task<HttpResponseMessage> Post(string path, object? body = null, string? token = null)
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Post, new Uri(_court.Address, path)) { Content = JsonContent.Create(body ?? new { }, options: CoreJson.Options) };
+        request.Headers.Add("X-Csrf", token ?? (await Get<Me>("/api/me")).Token);
+        return await _http.SendAsync(request);
+    }
+
+    public async Task<T> Post<T>(string path, object? body = null)
+    {
+        var response = await Post(path, body);
+        response.IsSuccessStatusCode.ShouldBeTrue(await response.Content.ReadAsStringAsync());
+        return (await response.Content.ReadFromJsonAsync<T>(CoreJson.Options))!;
+    }
+
+    public static async Task<string> ReasonOf(HttpResponseMessage response) =>
+        JsonDocument.Parse(await response.Content.ReadAsStringAsync()).RootElement.GetProperty("reason").GetString()!;
+
+    public async Task<Live> Announces(OpenedSitting opened, string name)
+    {
+        await Post<Announcement>($"/api/door/{opened.Link}/announce", new AnnounceWish(name));
+        return await Connects(opened);
+    }
+
+    public Task<Live> Connects(OpenedSitting opened) => Live.Join(_court.Address, Cookies, opened.Sitting);
+
+    public void Dispose() => _http.Dispose();
+}

@@ -1,0 +1,176 @@
+using System.Net;
+using System.Net.WebSockets;
+using System.Text;
+using System.Text.Json;
+using HoldCourt.Core.Media;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Core.Views;
+using HoldCourt.Server.Live;
+using HoldCourt.Server.Media;
+using Microsoft.AspNetCore.SignalR.Client;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace HoldCourt.Server.Tests;
+
+/// <summary>A live connection that keeps its view as a browser does.</summary>
+public sealed class Live : IAsyncDisposable
+{
+    private readonly HubConnection _hub;
+    private readonly Uri _address;
+    private readonly TaskCompletionSource _answered = new();
+
+    private Live(HubConnection hub, Uri address)
+    {
+        (_hub, _address) = (hub, address);
+        hub.On<Joined>("Joined", joined => { Whole(joined.View); Me = joined.Me; _answered.TrySetResult(); });
+        hub.On<WholeView>("Whole", Whole);
+        hub.On<ViewChange>("Change", Apply);
+        hub.On<MeRow>("Me", me => Me = me);
+        hub.On("Superseded", () => Superseded = true);
+        hub.On("NoSeat", () => { NoSeat = true; _answered.TrySetResult(); });
+    }
+
+    public MeRow? Me { get; private set; }
+    public SittingRow? Sitting { get; private set; }
+    public Dictionary<SeatId, SeatRow> Seats { get; private set; } = [];
+    public bool Superseded { get; private set; }
+    public bool NoSeat { get; private set; }
+    public bool Missed { get; private set; }
+    public long Version { get; private set; }
+
+    public static async Task<Live> Join(Uri address, CookieContainer cookies, Guid sitting)
+    {
+        var hub = new HubConnectionBuilder()
+            .WithUrl(new Uri(address, $"/live?sitting={sitting}"), options => options.Cookies = cookies)
+            .AddJsonProtocol(options => CoreJson.Configure(options.PayloadSerializerOptions))
+            .Build();
+        var live = new Live(hub, address);
+        await hub.StartAsync();
+        await live._answered.Task.WaitAsync(TimeSpan.FromSeconds(10));
+        return live;
+    }
+
+    private void Whole(WholeView view)
+    {
+        lock (this) (Sitting, Seats, Version) = (view.Sitting, view.Seats.ToDictionary(row => row.Id), view.V);
+    }
+
+    private void Apply(ViewChange change)
+    {
+        lock (this)
+        {
+            if (change.V <= Version) return;
+            if (change.From > Version) Missed = true;
+            var seats = new Dictionary<SeatId, SeatRow>(Seats);
+            foreach (var id in change.Drop) seats.Remove(id);
+            foreach (var row in change.Put) seats[row.Id] = row;
+            (Seats, Sitting, Version) = (seats, change.Set ?? Sitting, change.V);
+        }
+    }
+
+    public Task<Refusal?> Do(SeatCommand command) => Send(JsonSerializer.SerializeToElement(command, CoreJson.Options));
+
+    public Task<Refusal?> Send(object? raw) => _hub.InvokeAsync<Refusal?>("Do", raw);
+
+    public async Task Done(SeatCommand command) => (await Do(command)).ShouldBeNull(command.ToString());
+
+    public SeatId SeatOf(string name) => Seats.Values.Single(row => row.Name == name).Id;
+
+    public async Task<Media> Media() => await Tests.Media.Open(_address, (await _hub.InvokeAsync<string?>("MediaTicket"))!);
+
+    public async ValueTask DisposeAsync() => await _hub.DisposeAsync();
+}
+
+/// <summary>A media socket.</summary>
+public sealed class Media : IDisposable
+{
+    private readonly ClientWebSocket _socket = new();
+    private readonly List<(FrameHeader Header, byte[] Data)> _frames = [];
+    private readonly List<ToBrowser> _messages = [];
+    private uint _sequence;
+
+    public WebSocketCloseStatus? Closed { get; private set; }
+    public PublishMessage Own { get; private set; } = new(0, 0, 0);
+
+    public static async Task<Media> Open(Uri address, string ticket)
+    {
+        var media = new Media();
+        await media._socket.ConnectAsync(new Uri($"ws://{address.Authority}/media?ticket={Uri.EscapeDataString(ticket)}"), CancellationToken.None);
+        _ = media.Read();
+        await Eventually.Holds(() => media.Messages<PublishMessage>().Count > 0);
+        media.Own = media.Messages<PublishMessage>()[0];
+        return media;
+    }
+
+    public List<T> Messages<T>() { lock (_frames) return [.. _messages.OfType<T>()]; }
+
+    public int Frames(FrameType type) { lock (_frames) return _frames.Count(frame => frame.Header.Type == type); }
+
+    public byte[] LastData() { lock (_frames) return _frames[^1].Data; }
+
+    public async Task Send(FrameType type, int track, byte[] data, bool key = false, byte level = 20)
+    {
+        var frame = new byte[FrameHeader.Size + data.Length];
+        new FrameHeader(frame.Length, type, key ? FrameMarks.Key : FrameMarks.None, (ushort)track, _sequence++, level, 0, 200, _sequence * 20_000).Write(frame);
+        data.CopyTo(frame, FrameHeader.Size);
+        await SendRaw(frame);
+    }
+
+    public Task Speak() => Send(FrameType.Audio, Own.Audio, [1, 2, 3]);
+
+    public Task SendRaw(byte[] bytes) => _socket.SendAsync(bytes, WebSocketMessageType.Binary, true, CancellationToken.None);
+
+    public Task Say(string text) => _socket.SendAsync(Encoding.UTF8.GetBytes(text), WebSocketMessageType.Text, true, CancellationToken.None);
+
+    public Task Wishes(params (SeatId Seat, int Height)[] pictures) => Say(JsonSerializer.Serialize<FromBrowser>(
+        new WishMessage([.. pictures.Select(picture => new WishedPicture(picture.Seat, picture.Height))]), CoreJson.Options));
+
+    private async Task Read()
+    {
+        var buffer = new byte[1 << 20];
+        try
+        {
+            while (true)
+            {
+                var length = 0;
+                ValueWebSocketReceiveResult part;
+                do
+                {
+                    part = await _socket.ReceiveAsync(buffer.AsMemory(length), CancellationToken.None);
+                    length += part.Count;
+                }
+                while (!part.EndOfMessage);
+                if (part.MessageType == WebSocketMessageType.Close) break;
+                lock (_frames) Take(part.MessageType, buffer.AsSpan(0, length));
+            }
+        }
+        catch (WebSocketException)
+        {
+            // Cut off; the status below tells.
+        }
+        Closed = _socket.CloseStatus ?? WebSocketCloseStatus.Empty;
+    }
+
+    private void Take(WebSocketMessageType type, Span<byte> message)
+    {
+        if (type == WebSocketMessageType.Text)
+        {
+            _messages.Add(JsonSerializer.Deserialize<ToBrowser>(message, CoreJson.Options)!);
+            return;
+        }
+        for (; FrameHeader.TryRead(message, out var header); message = message[header.Length..])
+            _frames.Add((header, message[FrameHeader.Size..header.Length].ToArray()));
+    }
+
+    public void Dispose() => _socket.Dispose();
+}
+
+internal static class Eventually
+{
+    public static async Task Holds(Func<bool> condition, int seconds = 10, string? why = null)
+    {
+        for (var end = DateTime.UtcNow.AddSeconds(seconds); DateTime.UtcNow < end; await Task.Delay(20))
+            if (condition()) return;
+        condition().ShouldBeTrue(why);
+    }
+}

@@ -1,0 +1,137 @@
+using System.Net.WebSockets;
+using HoldCourt.Core.Admission;
+using HoldCourt.Core.Ledger;
+using HoldCourt.Core.Media;
+using HoldCourt.Core.People;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Server.Api;
+using HoldCourt.Server.Media;
+
+namespace HoldCourt.Server.Tests;
+
+public class MediaTests(Court court) : IClassFixture<Court>
+{
+    private sealed record Room(Live Host, Live Guest, Media HostMedia, Media GuestMedia) : IAsyncDisposable
+    {
+        public async ValueTask DisposeAsync()
+        {
+            HostMedia.Dispose();
+            GuestMedia.Dispose();
+            await Host.DisposeAsync();
+            await Guest.DisposeAsync();
+        }
+    }
+
+    private async Task<Room> TwoInside()
+    {
+        var visitor = await court.Host();
+        var opened = await visitor.Post<OpenedSitting>("/api/sessions", new OpenNow("Media"));
+        var host = await visitor.Announces(opened, "Odalys");
+        var guest = await court.Visitor().Announces(opened, "Guest");
+        await Eventually.Holds(() => host.Seats.Count == 2);
+        await host.Done(new Admit([guest.Me!.Seat]));
+        return new Room(host, guest, await host.Media(), await guest.Media());
+    }
+
+    [Fact]
+    public async Task Sound_passes_while_the_microphone_is_open_and_not_a_frame_more_whatever_the_browser_sends()
+    {
+        await using var room = await TwoInside();
+        await room.GuestMedia.Speak();
+        await Task.Delay(150);
+        room.HostMedia.Frames(FrameType.Audio).ShouldBe(0, "the microphone was never opened");
+
+        await room.Guest.Done(new OpenMicrophone());
+        for (var n = 0; n < 10; n++) await room.GuestMedia.Speak();
+        await Eventually.Holds(() => room.HostMedia.Frames(FrameType.Audio) == 10);
+        room.HostMedia.LastData().ShouldBe([1, 2, 3]);
+        room.HostMedia.Messages<TrackMessage>().ShouldContain(track => track.Seat == room.Guest.Me!.Seat && track.Kind == FrameType.Audio);
+        room.GuestMedia.Frames(FrameType.Audio).ShouldBe(0, "nobody hears themselves");
+
+        await room.Host.Done(new Mute([room.Guest.Me!.Seat]));
+        for (var n = 0; n < 10; n++) await room.GuestMedia.Speak();
+        await Task.Delay(200);
+        room.HostMedia.Frames(FrameType.Audio).ShouldBe(10);
+
+        await room.Host.Done(new TakeBack());
+        await room.GuestMedia.Speak();
+        await Eventually.Holds(() => room.HostMedia.Frames(FrameType.Audio) == 11);
+        await room.Host.Done(new Remove([room.Guest.Me.Seat], MayReturn: true));
+        await room.GuestMedia.Speak();
+        await Task.Delay(200);
+        room.HostMedia.Frames(FrameType.Audio).ShouldBe(11);
+    }
+
+    [Fact]
+    public async Task Pictures_go_to_those_who_show_them_in_the_layer_they_need_from_a_key_frame_on()
+    {
+        await using var room = await TwoInside();
+        await room.Guest.Done(new TurnCamera(true));
+        await room.HostMedia.Wishes((room.Guest.Me!.Seat, 400));
+        await Eventually.Holds(() => room.GuestMedia.Messages<WantedMessage>().LastOrDefault() is { Full: true, Thumb: false });
+        room.GuestMedia.Messages<NeedKeyMessage>().ShouldContain(message => message.Track == room.GuestMedia.Own.Full);
+
+        await room.GuestMedia.Send(FrameType.Full, room.GuestMedia.Own.Full, [9], key: false);
+        await room.GuestMedia.Send(FrameType.Thumb, room.GuestMedia.Own.Thumb, [9], key: true);
+        await room.GuestMedia.Send(FrameType.Full, room.GuestMedia.Own.Full, [7], key: true);
+        await room.GuestMedia.Send(FrameType.Full, room.GuestMedia.Own.Full, [8], key: false);
+        await Eventually.Holds(() => room.HostMedia.Frames(FrameType.Full) == 2);
+        room.HostMedia.Frames(FrameType.Thumb).ShouldBe(0);
+
+        await room.HostMedia.Wishes((room.Guest.Me.Seat, 90));
+        await Eventually.Holds(() => room.GuestMedia.Messages<WantedMessage>().LastOrDefault() is { Full: false, Thumb: true });
+        await room.Host.Done(new CamerasOff([room.Guest.Me.Seat]));
+        await Eventually.Holds(() => room.GuestMedia.Messages<WantedMessage>().LastOrDefault() is { Full: false, Thumb: false });
+    }
+
+    [Fact]
+    public async Task Frames_of_somebody_elses_track_are_dropped()
+    {
+        await using var room = await TwoInside();
+        await room.Host.Done(new OpenMicrophone());
+        await room.Guest.Done(new OpenMicrophone());
+        await room.GuestMedia.Send(FrameType.Audio, room.HostMedia.Own.Audio, [6]);
+        await room.GuestMedia.Send(FrameType.Audio, room.GuestMedia.Own.Full, [6]);
+        await room.GuestMedia.SendRaw([1, 2, 3]);
+        await room.GuestMedia.Say("{\"type\":\"nonsense\"}");
+        await room.GuestMedia.Say("no json");
+        await room.GuestMedia.Speak();
+        await Eventually.Holds(() => room.HostMedia.Frames(FrameType.Audio) == 1);
+        room.HostMedia.LastData().ShouldBe([1, 2, 3]);
+        room.GuestMedia.Closed.ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task Too_large_a_frame_ends_the_senders_socket_and_nobody_elses()
+    {
+        await using var room = await TwoInside();
+        await room.GuestMedia.SendRaw(new byte[600 * 1024]);
+        await Eventually.Holds(() => room.GuestMedia.Closed is not null);
+        room.GuestMedia.Closed.ShouldBe(WebSocketCloseStatus.MessageTooBig);
+        room.HostMedia.Closed.ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task A_flood_of_frames_ends_the_senders_socket()
+    {
+        await using var room = await TwoInside();
+        await room.Guest.Done(new OpenMicrophone());
+        try
+        {
+            for (var n = 0; n < 20_000 && room.GuestMedia.Closed is null; n++) await room.GuestMedia.Speak();
+        }
+        catch (WebSocketException)
+        {
+            // The server has closed it already.
+        }
+        await Eventually.Holds(() => room.GuestMedia.Closed is not null);
+        room.HostMedia.Closed.ShouldBeNull();
+        room.HostMedia.Frames(FrameType.Audio).ShouldBeLessThan(1_500);
+    }
+
+    [Fact]
+    public async Task A_ticket_that_is_forged_opens_nothing()
+    {
+        await Should.ThrowAsync<WebSocketException>(() => Media.Open(court.Address, "Zm9yZ2Vk"));
+    }
+}
