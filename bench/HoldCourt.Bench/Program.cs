@@ -1,1 +1,22 @@
-return;
+using HoldCourt.Bench;
+
+// Figures for docs/performance.md. Each compares with something plain in the same run, since machines are noisy.
+// dotnet run -c Release --project bench/HoldCourt.Bench -- [core|fanout|relay|restart|all]
+switch (args.FirstOrDefault() ?? "all")
+{
+    case "core": CoreBench.Run(); break;
+    case "fanout": await FanOutBench.Run(); break;
+    case "relay": await RelayBench.Run(); break;
+    case "restart": await RestartBench.Run(); break;
+    case "all":
+        CoreBench.Run();
+        await RestartBench.Run();
+        await FanOutBench.Run();
+        await RelayBench.Run();
+        break;
+    // What the benchmarks start as processes of their own.
+    case "bare": await BareServer.Run(args[1]); break;
+    case "load": await RelayLoad.Run(args[1]); break;
+    default: Console.WriteLine("core, fanout, relay, restart or all"); return 2;
+}
+return 0;

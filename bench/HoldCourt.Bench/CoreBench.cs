@@ -1,0 +1,44 @@
+using System.Diagnostics;
+using HoldCourt.Core.Admission;
+using HoldCourt.Core.Orders;
+using HoldCourt.Core.People;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Core.Views;
+
+namespace HoldCourt.Bench;
+
+/// <summary>One mute in a sitting of 1,000 seats: decide, evolve, and the difference for each kind of viewer.</summary>
+internal static class CoreBench
+{
+    public static void Run()
+    {
+        var sitting = Seated(1_000);
+        var host = Actor.Of(new SeatId(1));
+        var times = new List<double>();
+        for (var n = 0; n < 30_000; n++)
+        {
+            var target = new SeatId(2 + (n % 999));
+            var now = new Instant(n);
+            (_, sitting) = SittingRules.Record(sitting, SittingRules.Decide(sitting, new OpenMicrophone(), Actor.Of(target), now).Facts, Actor.Of(target), now);
+            var start = Stopwatch.GetTimestamp();
+            var decision = SittingRules.Decide(sitting, new Mute([target]), host, now);
+            var (entries, after) = SittingRules.Record(sitting, decision.Facts, host, now);
+            foreach (var viewer in Enum.GetValues<Viewer>()) _ = Projection.Difference(sitting, after, viewer, entries);
+            if (n > 5_000) times.Add(Stopwatch.GetElapsedTime(start).TotalMicroseconds);
+            sitting = after;
+        }
+        Numbers.Head("One mute in a sitting of 1,000 seats");
+        Numbers.Row("median", $"{times.Percentile(0.5):F1} µs (target: under 50)");
+        Numbers.Row("p99", $"{times.Percentile(0.99):F1} µs");
+    }
+
+    public static Sitting Seated(int seats)
+    {
+        var sitting = Sitting.Empty;
+        void Do(Actor by, Command command) =>
+            (_, sitting) = SittingRules.Record(sitting, SittingRules.Decide(sitting, command, by, new Instant(1)).Facts, by, new Instant(1));
+        Do(Actor.House, new Open("Bench", new PersonKey("account:1"), new Door(DoorMode.Open), OrderSheet.Usual, []));
+        for (var n = 1; n <= seats; n++) Do(Actor.House, new Announce(new PersonKey($"account:{n}"), $"Person {n}"));
+        return sitting;
+    }
+}

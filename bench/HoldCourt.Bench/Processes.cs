@@ -1,0 +1,77 @@
+using System.Diagnostics;
+using System.Net;
+using System.Net.Http.Json;
+using System.Net.Sockets;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Server.Api;
+using HoldCourt.Server.Demo;
+
+namespace HoldCourt.Bench;
+
+/// <summary>A program started for a benchmark, which says a line when it is ready.</summary>
+internal sealed class Started : IDisposable
+{
+    private readonly Process _process;
+
+    private Started(Process process, Uri address) => (_process, Address) = (process, address);
+
+    public Uri Address { get; }
+    public TimeSpan Cpu { get { _process.Refresh(); return _process.TotalProcessorTime; } }
+    public double ResidentMegabytes { get { _process.Refresh(); return _process.WorkingSet64 / 1e6; } }
+
+    /// <summary>The program that ./start made, as it is really run.</summary>
+    public static Started Server(string folder) => Start(Program(), $"--Data:Folder {folder} --Demo:Load true", "Hold Court is ready");
+
+    private static string Program()
+    {
+        for (var at = AppContext.BaseDirectory; at is not null; at = Path.GetDirectoryName(at))
+            if (File.Exists(Path.Combine(at, ".build", "app", "HoldCourt.Server.dll"))) return Path.Combine(at, ".build", "app", "HoldCourt.Server.dll");
+        throw new InvalidOperationException("Run ./start once first: the benchmarks use the program it makes.");
+    }
+
+    public static Started Bare() => Start(typeof(Started).Assembly.Location, "bare {url}", "ready");
+
+    private static Started Start(string program, string arguments, string ready)
+    {
+        var address = new Uri($"http://127.0.0.1:{FreePort()}");
+        var text = arguments.Contains("{url}", StringComparison.Ordinal) ? arguments.Replace("{url}", address.ToString(), StringComparison.Ordinal) : $"--urls {address} {arguments}";
+        var process = Process.Start(new ProcessStartInfo("dotnet", $"{program} {text}") { RedirectStandardOutput = true })!;
+        while (process.StandardOutput.ReadLine() is { } line)
+            if (line.Contains(ready, StringComparison.Ordinal)) break;
+        _ = process.StandardOutput.ReadToEndAsync();
+        return new Started(process, address);
+    }
+
+    private static int FreePort()
+    {
+        using var listener = new TcpListener(IPAddress.Loopback, 0);
+        listener.Start();
+        return ((IPEndPoint)listener.LocalEndpoint).Port;
+    }
+
+    public void Dispose()
+    {
+        _process.Kill(entireProcessTree: true);
+        _process.WaitForExit();
+        _process.Dispose();
+    }
+}
+
+/// <summary>A person with cookies at a server.</summary>
+internal sealed class CourtAddress(Uri address)
+{
+    public CookieContainer Cookies { get; } = new();
+
+    public async Task<T> Post<T>(string path, object body)
+    {
+        using var http = new HttpClient(new HttpClientHandler { CookieContainer = Cookies });
+        var me = await http.GetFromJsonAsync<Me>(new Uri(address, "/api/me"), CoreJson.Options);
+        using var request = new HttpRequestMessage(HttpMethod.Post, new Uri(address, path)) { Content = JsonContent.Create(body, options: CoreJson.Options) };
+        request.Headers.Add("X-Csrf", me!.Token);
+        using var response = await http.SendAsync(request);
+        response.EnsureSuccessStatusCode();
+        return response.StatusCode == HttpStatusCode.NoContent ? default! : (await response.Content.ReadFromJsonAsync<T>(CoreJson.Options))!;
+    }
+
+    public Task SignIn() => Post<object?>("/api/sign-in", new SignIn(DemoData.Email, DemoData.Password));
+}

@@ -1,0 +1,88 @@
+using System.Diagnostics;
+using System.Text.Json;
+using HoldCourt.Core.Admission;
+using HoldCourt.Core.People;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Server.Api;
+using HoldCourt.Server.Live;
+using Microsoft.AspNetCore.SignalR.Client;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace HoldCourt.Bench;
+
+/// <summary>The relay against a loop that writes the same frames to the same number of sockets.</summary>
+internal static class RelayBench
+{
+    private const int Seconds = 10;
+
+    public static async Task Run()
+    {
+        foreach (var (senders, receivers) in new[] { (1, 50), (8, 50) })
+        {
+            var voices = Math.Min(senders, 4);
+            using var server = Started.Server(Directory.CreateTempSubdirectory("hold-court-bench-").FullName);
+            var (ours, ourCpu) = await Measure(server, await Prepare(server.Address, senders, receivers, voices));
+            using var bare = Started.Bare();
+            var frames = bare.Address.ToString().Replace("http:", "ws:", StringComparison.Ordinal) + "frames?role=";
+            var (plain, plainCpu) = await Measure(bare, new LoadPlan([.. Enumerable.Repeat(frames + "send", senders)], [.. Enumerable.Repeat(frames + "receive", receivers)], [], voices, Seconds));
+            Numbers.Head($"Relay, {senders} to {receivers} ({voices} speaking)");
+            Numbers.Row("frames a second", $"{ours.FramesPerSecond:F0} (bare {plain.FramesPerSecond:F0})");
+            Numbers.Row("delay: median, p99", $"{ours.Median:F1} ms, {ours.P99:F1} ms (bare {plain.Median:F1} ms, {plain.P99:F1} ms)");
+            Numbers.Row("messages for each frame", $"{ours.MessagesPerFrame:F2} (bare {plain.MessagesPerFrame:F2})");
+            Numbers.Row("CPU of the server, of one core", $"{ourCpu:P0} (bare {plainCpu:P0})");
+            Numbers.Row("CPU for each frame over bare", $"{ourCpu / ours.FramesPerSecond / (plainCpu / plain.FramesPerSecond):F2} (target: at most 1.3)");
+        }
+    }
+
+    private static async Task<(LoadResult Result, double Cpu)> Measure(Started server, LoadPlan plan)
+    {
+        var file = Path.GetTempFileName();
+        await File.WriteAllTextAsync(file, JsonSerializer.Serialize(plan, CoreJson.Options));
+        using var load = Process.Start(new ProcessStartInfo("dotnet", $"{typeof(RelayBench).Assembly.Location} load {file}") { RedirectStandardOutput = true })!;
+        await load.StandardOutput.ReadLineAsync();
+        var (cpu, start) = (server.Cpu, Stopwatch.GetTimestamp());
+        var line = await load.StandardOutput.ReadLineAsync() ?? throw new InvalidOperationException("The load ended early.");
+        var share = (server.Cpu - cpu) / Stopwatch.GetElapsedTime(start);
+        await load.WaitForExitAsync();
+        return (JsonSerializer.Deserialize<LoadResult>(line, CoreJson.Options)!, share);
+    }
+
+    private static async Task<LoadPlan> Prepare(Uri address, int senders, int receivers, int voices)
+    {
+        var host = new CourtAddress(address);
+        await host.SignIn();
+        var opened = await host.Post<OpenedSitting>("/api/sessions", new OpenNow("Relay"));
+        await host.Post<Announcement>($"/api/door/{opened.Link}/announce", new AnnounceWish("Host"));
+        var (hub, _) = await Connect(host);
+        await Do(hub, new SetDoor(DoorMode.Open));
+        var (sending, receiving, seats) = (new List<string>(), new List<string>(), new List<int>());
+        for (var n = 0; n < senders + receivers; n++)
+        {
+            var guest = new CourtAddress(address);
+            await guest.Post<Announcement>($"/api/door/{opened.Link}/announce", new AnnounceWish($"Person {n}"));
+            var (connection, seat) = await Connect(guest);
+            var sends = n < senders;
+            if (sends)
+            {
+                await Do(connection, new TurnCamera(true));
+                if (n < voices) await Do(connection, new OpenMicrophone());
+                seats.Add(seat);
+            }
+            var ticket = await connection.InvokeAsync<string>("MediaTicket");
+            (sends ? sending : receiving).Add($"ws://{address.Authority}/media?ticket={Uri.EscapeDataString(ticket)}");
+        }
+        return new LoadPlan([.. sending], [.. receiving], [.. seats], voices, Seconds);
+
+        async Task<(HubConnection, int)> Connect(CourtAddress who)
+        {
+            var joined = new TaskCompletionSource<int>();
+            var connection = new HubConnectionBuilder().WithUrl(new Uri(address, $"/live?sitting={opened.Sitting}"), options => options.Cookies = who.Cookies)
+                .AddJsonProtocol(options => CoreJson.Configure(options.PayloadSerializerOptions)).Build();
+            connection.On<Joined>("Joined", from => joined.TrySetResult(from.Me.Seat.Number));
+            await connection.StartAsync();
+            return (connection, await joined.Task);
+        }
+
+        static Task Do(HubConnection connection, SeatCommand command) => connection.InvokeAsync<Refusal?>("Do", JsonSerializer.SerializeToElement(command, CoreJson.Options));
+    }
+}

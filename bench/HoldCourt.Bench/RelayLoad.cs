@@ -1,0 +1,112 @@
+using System.Diagnostics;
+using System.Net.WebSockets;
+using System.Text.Json;
+using HoldCourt.Core.Media;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Server.Media;
+
+namespace HoldCourt.Bench;
+
+/// <summary>What the load does: who sends, who receives, for how long.</summary>
+/// <param name="Voices">How many of the senders also speak.</param>
+internal sealed record LoadPlan(string[] Senders, string[] Receivers, int[] SenderSeats, int Voices, int Seconds);
+
+internal sealed record LoadResult(double FramesPerSecond, double Median, double P99, double MessagesPerFrame);
+
+/// <summary>The load generator, in a process of its own: senders at 20 pictures and 50 sounds a second, and receivers that time each frame.</summary>
+internal static class RelayLoad
+{
+    private const int PictureBytes = 3_000, SoundBytes = 70;
+
+    public static async Task Run(string planFile)
+    {
+        var plan = JsonSerializer.Deserialize<LoadPlan>(await File.ReadAllTextAsync(planFile), CoreJson.Options)!;
+        var delays = new List<double>();
+        var messages = 0;
+        var measuring = false;
+        foreach (var url in plan.Receivers)
+        {
+            var socket = await Connect(url);
+            _ = Receive(socket, (bytes, isText) =>
+            {
+                if (isText || !Volatile.Read(ref measuring)) return;
+                lock (delays)
+                {
+                    messages++;
+                    var now = Micros();
+                    for (var rest = bytes; FrameHeader.TryRead(rest, out var header); rest = rest[header.Length..]) delays.Add((now - (double)header.CaptureTime) / 1_000);
+                }
+            });
+            if (plan.SenderSeats.Length > 0)
+                await socket.SendAsync(JsonSerializer.SerializeToUtf8Bytes<FromBrowser>(new WishMessage([.. plan.SenderSeats.Select(seat => new WishedPicture(new SeatId(seat), 400))]), CoreJson.Options), WebSocketMessageType.Text, true, default);
+        }
+        var stop = new CancellationTokenSource();
+        var sending = new List<Task>();
+        for (var n = 0; n < plan.Senders.Length; n++) sending.Add(Send(await Connect(plan.Senders[n]), n, n < plan.Voices, plan.SenderSeats.Length > 0, stop.Token));
+        await Task.Delay(1_500);
+        Volatile.Write(ref measuring, true);
+        Console.WriteLine("measuring");
+        await Task.Delay(TimeSpan.FromSeconds(plan.Seconds));
+        Volatile.Write(ref measuring, false);
+        lock (delays)
+            Console.WriteLine(JsonSerializer.Serialize(new LoadResult(delays.Count / (double)plan.Seconds, delays.Percentile(0.5), delays.Percentile(0.99), messages / (double)Math.Max(1, delays.Count)), CoreJson.Options));
+        await stop.CancelAsync();
+        await Task.WhenAll(sending);
+        Environment.Exit(0);
+    }
+
+    private static async Task Send(ClientWebSocket socket, int number, bool speaks, bool toCourt, CancellationToken stop)
+    {
+        var own = new PublishMessage(number + 1, number + 101, number + 201);
+        var told = new TaskCompletionSource();
+        _ = Receive(socket, (bytes, isText) =>
+        {
+            if (isText && JsonSerializer.Deserialize<ToBrowser>(bytes, CoreJson.Options) is PublishMessage publish) { own = publish; told.TrySetResult(); }
+        });
+        if (toCourt) await told.Task;
+        var clock = Stopwatch.StartNew();
+        var (pictures, sounds) = (0u, 0u);
+        using var timer = new PeriodicTimer(TimeSpan.FromMilliseconds(5));
+        while (!stop.IsCancellationRequested && await timer.WaitForNextTickAsync(CancellationToken.None))
+        {
+            for (; sounds < clock.ElapsedMilliseconds / 20; sounds++)
+                if (speaks) await Frame(FrameType.Audio, own.Audio, sounds, SoundBytes, FrameMarks.None);
+            for (; pictures < clock.ElapsedMilliseconds / 50; pictures++) await Frame(FrameType.Full, own.Full, pictures, PictureBytes, pictures % 10 == 0 ? FrameMarks.Key : FrameMarks.None);
+        }
+
+        async Task Frame(FrameType type, int track, uint sequence, int bytes, FrameMarks marks)
+        {
+            var frame = new byte[FrameHeader.Size + bytes];
+            new FrameHeader(frame.Length, type, marks, (ushort)track, sequence, (byte)(type == FrameType.Audio ? 25 : 0), 0, 200, (ulong)Micros()).Write(frame);
+            await socket.SendAsync(frame, WebSocketMessageType.Binary, true, CancellationToken.None);
+        }
+    }
+
+    private delegate void Take(ReadOnlySpan<byte> bytes, bool isText);
+
+    private static async Task Receive(ClientWebSocket socket, Take take)
+    {
+        var buffer = new byte[1 << 20];
+        while (socket.State == WebSocketState.Open)
+        {
+            var length = 0;
+            ValueWebSocketReceiveResult part;
+            do
+            {
+                part = await socket.ReceiveAsync(buffer.AsMemory(length), CancellationToken.None);
+                length += part.Count;
+            }
+            while (!part.EndOfMessage);
+            take(buffer.AsSpan(0, length), part.MessageType == WebSocketMessageType.Text);
+        }
+    }
+
+    private static async Task<ClientWebSocket> Connect(string url)
+    {
+        var socket = new ClientWebSocket();
+        await socket.ConnectAsync(new Uri(url), CancellationToken.None);
+        return socket;
+    }
+
+    private static double Micros() => Stopwatch.GetTimestamp() * 1e6 / Stopwatch.Frequency;
+}
