@@ -8,7 +8,7 @@
     ['#cfd3d6', '#8b99a3'], ['#e1cfb9', '#a9805c'], ['#a7c0b4', '#4f7a70'], ['#c4c1a6', '#8b8a5f'],
   ]
 
-  const drawFigure = (g, figure, mood, t, seconds) => {
+  const drawFigure = (globalThis.drawFigure = (g, figure, mood, t, seconds) => {
     const turn = (2 * Math.PI * t) / seconds
     const pick = (list, step) => list[(figure * step + (figure >> 3)) % list.length]
     const [wall, accent] = pick(walls, 3)
@@ -66,7 +66,7 @@
       g.quadraticCurveTo(x, y + 53, x + 19, y + 42)
       g.stroke()
     }
-  }
+  })
 
   const scenery = (g, kind, accent) => {
     g.fillStyle = accent

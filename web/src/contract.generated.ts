@@ -104,14 +104,12 @@ export type ToBrowser =
   | { type: 'track'; track: number; seat: number; kind: FrameType; }
   | { type: 'wanted'; audio: boolean; full: boolean; thumb: boolean; }
   | { type: 'key'; track: number; }
-  | { type: 'levels'; voices: readonly VoiceLevel[]; speaker: number | null; }
+  | { type: 'speaker'; seat: number | null; }
   | { type: 'mark'; mark: number; }
 
 export type ViewChange = { from: number; v: number; set: SittingRow | null; put: readonly SeatRow[]; drop: readonly number[]; ledger: readonly LedgerRow[]; }
 
 export type Viewer = 'bench' | 'presenter' | 'attendee' | 'outside'
-
-export type VoiceLevel = { seat: number; level: number; }
 
 export type WholeView = { v: number; viewer: Viewer; sitting: SittingRow; seats: readonly SeatRow[]; ledger: readonly LedgerRow[]; }
 

@@ -3,7 +3,7 @@ using HoldCourt.Core.Sittings;
 namespace HoldCourt.Core.Media;
 
 /// <summary>
-/// Who speaks, from the level in each audio frame. Loudness is smoothed over an immediate, a medium and a long span, so
+/// Who speaks, from the level in each audio frame. Loudness is smoothed over a medium and a long span, so
 /// that a cough does not win and a pause does not lose; a new speaker must be clearly louder for a moment. After
 /// I. Volfin and I. Cohen, "Dominant speaker identification for multipoint videoconferencing", Computer Speech and
 /// Language 27 (2013), with exponential averages in place of sub-band counts.
@@ -13,10 +13,10 @@ public sealed class VoiceLevels
     /// <summary>Most voices forwarded to one listener.</summary>
     public const int MostForwarded = 4;
 
-    private const double ImmediateMs = 60, MediumMs = 400, LongMs = 1_500;
+    private const double MediumMs = 400, LongMs = 1_500;
     private const double Margin = 1.25;
     private const double SpeechFloor = 12;
-    private const long HangOverMs = 300, ChallengeMs = 240, ForgottenMs = 3_000;
+    private const long HangOverMs = 300, ChallengeMs = 240, PauseMs = 1_200, ForgottenMs = 3_000;
 
     private readonly Dictionary<SeatId, Voice> _voices = [];
     private SeatId? _challenger;
@@ -69,9 +69,9 @@ public sealed class VoiceLevels
         [.. _voices.OrderByDescending(pair => pair.Key == always).ThenByDescending(pair => pair.Key == Speaker)
             .ThenByDescending(pair => pair.Value.Weight(now)).ThenBy(pair => pair.Key).Take(MostForwarded).Select(pair => pair.Key)];
 
-    /// <summary>Everybody's present level, 0 (silent) to 100 (full scale), of those who are heard at all.</summary>
-    public IEnumerable<(SeatId Seat, int Level)> Levels(Instant now) =>
-        _voices.Where(pair => pair.Value.Speaks(now)).Select(pair => (pair.Key, (int)Math.Clamp(pair.Value.Immediate * 100 / 127, 0, 100)));
+    /// <summary>The dominant speaker, if not silent for longer than a pause between sentences.</summary>
+    public SeatId? SpeaksAt(Instant now) =>
+        Speaker is { } speaker && _voices.TryGetValue(speaker, out var voice) && voice.SilentFor(now) <= PauseMs ? speaker : null;
 
     /// <summary>0 at silence, 127 at full scale.</summary>
     private static double Loudness(byte level) => 127 - Math.Min(level, (byte)127);
@@ -82,21 +82,21 @@ public sealed class VoiceLevels
         private Instant _spokeAt = new(long.MinValue / 2);
         private bool _heard;
 
-        public double Immediate { get; private set; }
         public Instant At { get; private set; }
 
         public void Take(double loudness, Instant at)
         {
             var over = Math.Max(0, loudness - 127 + 62);
             var elapsed = _heard ? Math.Clamp((at - At).TotalMilliseconds, 1, 1_000) : 20;
-            Immediate = Blend(Immediate, loudness, elapsed, ImmediateMs);
             _medium = Blend(_medium, over, elapsed, MediumMs);
             _long = Blend(_long, over, elapsed, LongMs);
             if (over >= SpeechFloor) _spokeAt = at;
             (At, _heard) = (at, true);
         }
 
-        public bool Speaks(Instant now) => now.Milliseconds - _spokeAt.Milliseconds <= HangOverMs;
+        public bool Speaks(Instant now) => SilentFor(now) <= HangOverMs;
+
+        public long SilentFor(Instant now) => now.Milliseconds - _spokeAt.Milliseconds;
 
         public double Weight(Instant now) => (now - At).TotalMilliseconds > HangOverMs ? 0 : _medium + (0.5 * _long);
 

@@ -45,7 +45,7 @@ internal static class CourtHost
         builder.Services.AddResponseCompression(options => options.EnableForHttps = true);
         builder.Services.AddSingleton<Stages>().AddHostedService(services => services.GetRequiredService<Stages>());
         builder.Services.AddSingleton<MediaTickets>().AddSingleton<MediaSocket>();
-        builder.Services.AddSingleton<Broadcast>().AddSingleton<SittingRecords>();
+        builder.Services.AddSingleton<Broadcast>().AddSingleton<SittingRecords>().AddSingleton<SittingLoader>();
         builder.Services.AddScoped<Doorstep>().AddSingleton<Opening>().AddScoped<DemoData>();
         builder.Services.Configure<ExtrasOptions>(builder.Configuration.GetSection("Extras"));
         builder.Services.AddSingleton(_ => new Lazy<ClipLibrary>(() => new ClipLibrary()));
@@ -61,6 +61,7 @@ internal static class CourtHost
     public static async Task Prepare(WebApplication app)
     {
         await StoreSetup.Migrate(app.Services);
+        await app.Services.GetRequiredService<SittingLoader>().StartWithRunning();
         string? link = null;
         if (app.Configuration.GetValue("Demo:Load", false))
         {

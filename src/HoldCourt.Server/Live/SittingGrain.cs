@@ -14,7 +14,7 @@ namespace HoldCourt.Server.Live;
 /// and evolving never wait, so that many wishes share one transaction; telling keeps their order.
 /// </summary>
 [Reentrant]
-internal sealed partial class SittingGrain(EntryReader reader, EntryWriter writer, Broadcast broadcast, SittingRecords records, Stages stages, TimeProvider time, ILogger<SittingGrain> log)
+internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter writer, Broadcast broadcast, SittingRecords records, Stages stages, TimeProvider time, ILogger<SittingGrain> log)
     : Grain, ISittingGrain
 {
     /// <summary>How long somebody whose connection dropped keeps the place before counting as having left.</summary>
@@ -33,14 +33,8 @@ internal sealed partial class SittingGrain(EntryReader reader, EntryWriter write
 
     public override async Task OnActivateAsync(CancellationToken cancellationToken)
     {
-        var kept = await reader.Read(Id, cancellationToken);
-        foreach (var entry in kept)
-        {
-            var read = entry.Read();
-            _sitting = SittingRules.Evolve(_sitting, read);
-            Remember([read]);
-        }
-        if (kept is [.., var last]) _digest = last.Digest;
+        (_sitting, _digest, var newest) = await loader.Load(Id);
+        _newest.AddRange(newest);
         _told = _sitting;
         Array.Fill(_sent, _sitting.Sequence);
         if (_sitting.Phase != Phase.InSession) return;

@@ -28,7 +28,7 @@ public sealed record EchoMessage(int Mark) : FromBrowser;
 [JsonDerivedType(typeof(TrackMessage), "track")]
 [JsonDerivedType(typeof(WantedMessage), "wanted")]
 [JsonDerivedType(typeof(NeedKeyMessage), "key")]
-[JsonDerivedType(typeof(LevelsMessage), "levels")]
+[JsonDerivedType(typeof(SpeakerMessage), "speaker")]
 [JsonDerivedType(typeof(MarkMessage), "mark")]
 public abstract record ToBrowser
 {
@@ -46,9 +46,7 @@ public sealed record WantedMessage(bool Audio, bool Full, bool Thumb) : ToBrowse
 
 public sealed record NeedKeyMessage(int Track) : ToBrowser;
 
-/// <summary>How loud those are who can be heard, 0 to 100, and who speaks.</summary>
-public sealed record LevelsMessage(IReadOnlyList<VoiceLevel> Voices, SeatId? Speaker) : ToBrowser;
-
-public sealed record VoiceLevel(SeatId Seat, int Level);
+/// <summary>Who speaks. How loud a voice is stands in its frames.</summary>
+public sealed record SpeakerMessage(SeatId? Seat) : ToBrowser;
 
 public sealed record MarkMessage(int Mark) : ToBrowser;

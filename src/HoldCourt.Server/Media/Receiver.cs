@@ -1,4 +1,3 @@
-using System.Buffers;
 using System.Net.WebSockets;
 using HoldCourt.Core.Media;
 using HoldCourt.Core.Sittings;
@@ -28,6 +27,7 @@ internal sealed class Receiver(SeatId seat, WebSocket socket, TimeProvider time)
     private readonly HashSet<ushort> _introduced = [];
     private readonly HashSet<ushort> _awaitKey = [];
     private readonly Dictionary<int, long> _marks = [];
+    private byte[] _message = new byte[8 * 1024];
     private int _pictureBytes, _mark, _level = _capacities.Length - 1, _sending, _slowMarks;
     private long _quickSince;
 
@@ -107,11 +107,10 @@ internal sealed class Receiver(SeatId seat, WebSocket socket, TimeProvider time)
 
     private async Task Send()
     {
-        var buffer = ArrayPool<byte>.Shared.Rent(MostInOneMessage + FrameHeader.LargestFrame);
         try
         {
             while (NextText() is { } text) await socket.SendAsync(text, WebSocketMessageType.Text, true, CancellationToken.None);
-            if (Gather(buffer) is var length and > 0) await socket.SendAsync(buffer.AsMemory(0, length), WebSocketMessageType.Binary, true, CancellationToken.None);
+            if (Gather() is var length and > 0) await socket.SendAsync(_message.AsMemory(0, length), WebSocketMessageType.Binary, true, CancellationToken.None);
         }
         catch (Exception e) when (e is WebSocketException or OperationCanceledException or ObjectDisposedException or InvalidOperationException or IOException)
         {
@@ -119,7 +118,6 @@ internal sealed class Receiver(SeatId seat, WebSocket socket, TimeProvider time)
         }
         finally
         {
-            ArrayPool<byte>.Shared.Return(buffer);
             Volatile.Write(ref _sending, 0);
         }
     }
@@ -129,26 +127,28 @@ internal sealed class Receiver(SeatId seat, WebSocket socket, TimeProvider time)
         lock (_gate) return _texts.TryDequeue(out var text) ? text : null;
     }
 
-    private int Gather(byte[] buffer)
+    /// <summary>Puts what waits one after another into the message that is sent next.</summary>
+    private int Gather()
     {
         var length = 0;
         lock (_gate)
         {
             // Texts that came meanwhile introduce tracks whose frames must not overtake them.
             if (_texts.Count > 0) return 0;
-            while (length < MostInOneMessage && _sounds.TryDequeue(out var sound)) length = Put(sound, buffer, length);
+            while (length < MostInOneMessage && _sounds.TryDequeue(out var sound)) length = Put(sound, length);
             while (length < MostInOneMessage && _pictures.TryDequeue(out var picture))
             {
                 _pictureBytes -= picture.Frame.Length;
-                length = Put(picture.Frame, buffer, length);
+                length = Put(picture.Frame, length);
             }
         }
         return length;
     }
 
-    private static int Put(byte[] frame, byte[] buffer, int at)
+    private int Put(byte[] frame, int at)
     {
-        frame.CopyTo(buffer, at);
+        if (_message.Length < at + frame.Length) Array.Resize(ref _message, Math.Max(2 * _message.Length, at + frame.Length));
+        frame.CopyTo(_message, at);
         return at + frame.Length;
     }
 

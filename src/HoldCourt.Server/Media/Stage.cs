@@ -18,10 +18,10 @@ internal sealed class Stage(TimeProvider time)
     private volatile Receiver[] _everyone = [];
     private volatile Receiver[] _listeners = [];
     private volatile HashSet<SeatId> _heard = [];
+    private SeatId? _toldSpeaker;
     private ushort _lastTrack;
 
     public Sitting Sitting => _sitting;
-    public SeatId? Speaker => _voices.Speaker;
     public bool IsEmpty => _everyone is [] && _senders.Count == 0;
 
     /// <summary>Takes in the sitting's newest state; only what it touches is planned anew.</summary>
@@ -73,6 +73,7 @@ internal sealed class Stage(TimeProvider time)
         lock (_gate)
         {
             _receivers[receiver.Seat] = receiver;
+            receiver.Say(new SpeakerMessage(_toldSpeaker));
             Relisten();
         }
     }
@@ -240,19 +241,20 @@ internal sealed class Stage(TimeProvider time)
         foreach (var receiver in _everyone) receiver.Flush();
     }
 
-    /// <summary>Chooses anew who speaks and who is heard, and tells the listeners how loud everybody is.</summary>
+    /// <summary>Chooses anew who speaks and who is heard, and tells the listeners when somebody else speaks.</summary>
     public void Listen()
     {
-        if (_listeners is []) return;
-        LevelsMessage message;
+        SeatId? speaker;
         lock (_voicesGate)
         {
             var now = new Instant(time.GetUtcNow().ToUnixTimeMilliseconds());
             _voices.Decide(now);
             _heard = [.. _voices.Forwarded(now)];
-            message = new LevelsMessage([.. _voices.Levels(now).Select(level => new VoiceLevel(level.Seat, level.Level))], _voices.Speaker);
+            speaker = _voices.SpeaksAt(now);
         }
-        var text = message.ToUtf8();
+        if (speaker == _toldSpeaker) return;
+        _toldSpeaker = speaker;
+        var text = new SpeakerMessage(speaker).ToUtf8();
         foreach (var listener in _listeners) listener.Say(text);
     }
 

@@ -10,7 +10,7 @@ namespace HoldCourt.Server.Media;
 internal sealed class Stages(TimeProvider time) : BackgroundService
 {
     private static readonly TimeSpan _gathering = TimeSpan.FromMilliseconds(10);
-    private const int BeatsBetweenLevels = 15, BeatsBetweenMarks = 50;
+    private const int BeatsBetweenChoices = 10, BeatsBetweenMarks = 50;
     private readonly ConcurrentDictionary<Guid, Stage> _stages = new();
 
     public Stage Of(Guid sitting) => _stages.GetOrAdd(sitting, _ => new Stage(time));
@@ -30,7 +30,7 @@ internal sealed class Stages(TimeProvider time) : BackgroundService
         for (var beat = 0; await timer.WaitForNextTickAsync(stoppingToken); beat++)
             foreach (var (sitting, stage) in _stages)
             {
-                if (beat % BeatsBetweenLevels == 0) stage.Listen();
+                if (beat % BeatsBetweenChoices == 0) stage.Listen();
                 if (beat % BeatsBetweenMarks == 0) stage.Mark();
                 stage.Flush();
                 if (beat % 1_000 == 999 && stage.IsEmpty && stage.Sitting.Phase == Phase.Adjourned) _stages.TryRemove(sitting, out _);

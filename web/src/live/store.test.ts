@@ -3,11 +3,25 @@ import type { SeatRow, SittingRow, ViewChange } from '../contract.generated'
 import { applyChange, resetLive, takeWhole, useLive } from './store'
 
 const seat = (id: number, name: string) => ({ id, name, place: 'seated' }) as SeatRow
-const change = (from: number, v: number, more: Partial<ViewChange> = {}): ViewChange => ({ from, v, set: null, put: [], drop: [], ledger: [], ...more })
+const change = (from: number, v: number, more: Partial<ViewChange> = {}): ViewChange => ({
+  from,
+  v,
+  set: null,
+  put: [],
+  drop: [],
+  ledger: [],
+  ...more,
+})
 
 beforeEach(() => {
   resetLive()
-  takeWhole({ v: 10, viewer: 'bench', sitting: { title: 'Before' } as SittingRow, seats: [seat(1, 'Anna'), seat(2, 'Ben')], ledger: [] })
+  takeWhole({
+    v: 10,
+    viewer: 'bench',
+    sitting: { title: 'Before' } as SittingRow,
+    seats: [seat(1, 'Anna'), seat(2, 'Ben')],
+    ledger: [],
+  })
 })
 
 test('a change puts, drops and sets, and leaves the rest as the same objects', () => {

@@ -1,4 +1,5 @@
 import { create } from 'zustand'
+import { useLive } from '../live/store'
 import captureUrl from './capture.worklet.ts?worker&url'
 import { openCamera, openMicrophone, type DeviceTrouble } from './devices'
 import type { FromWorker, ToWorker } from './messages'
@@ -174,9 +175,12 @@ class Engine {
         this.newest.get(message.seat)?.close()
         this.newest.set(message.seat, message.frame)
         return this.paintSoon()
-      case 'voices': {
-        if (useMedia.getState().speaker !== message.speaker) useMedia.setState({ speaker: message.speaker })
+      case 'speaker':
+        return useMedia.setState({ speaker: message.seat })
+      case 'levels': {
         const loud = new Map(message.voices.map(({ seat, level }) => [seat, level]))
+        const own = useLive.getState().me?.seat
+        if (own !== undefined) loud.set(own, message.own)
         this.levels.forEach((takers, seat) => takers.forEach((take) => take(loud.get(seat) ?? 0)))
       }
     }

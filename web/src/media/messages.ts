@@ -16,4 +16,6 @@ export type FromWorker =
   | { is: 'opened' }
   | { is: 'closed' }
   | { is: 'picture'; seat: number; frame: VideoFrame }
-  | { is: 'voices'; voices: { seat: number; level: number }[]; speaker: number | null }
+  | { is: 'speaker'; seat: number | null }
+  /** How loud voices are now, 0 to 100; own: the microphone's. */
+  | { is: 'levels'; own: number; voices: { seat: number; level: number }[] }

@@ -158,7 +158,9 @@ function takeSound(samples: Float32Array) {
     })
     soundEncoder.configure({ ...audioConfig, bitrate: 28_000, opus } as AudioEncoderConfig)
   }
-  soundLevels.push(levelOf(samples))
+  const level = levelOf(samples)
+  soundLevels.push(level)
+  ownLevel = Math.min(ownLevel, level)
   const data = new AudioData({
     format: 'f32',
     sampleRate: 48_000,
@@ -235,6 +237,7 @@ class SoundPlayer extends Player {
       this.decoder = new AudioDecoder({ output: (sound) => this.play(sound), error: () => (this.decoder = null) })
       this.decoder.configure(audioConfig)
     }
+    heard.set(this.seat, Math.min(heard.get(this.seat) ?? 127, frame.level))
     if (this.decoder.decodeQueueSize > mostWaitingInDecoder) return
     this.decoder.decode(new EncodedAudioChunk({ type: 'key', timestamp: frame.captureTime, data: frame.data }))
   }
@@ -281,14 +284,33 @@ function hear(message: ToBrowser) {
         message.kind === 'audio' ? new SoundPlayer(message.seat) : new PicturePlayer(message.seat, message.track),
       )
       break
-    case 'levels':
-      say({ is: 'voices', voices: [...message.voices], speaker: message.speaker })
+    case 'speaker':
+      say({ is: 'speaker', seat: message.seat })
       break
     case 'mark':
       tell({ type: 'echo', mark: message.mark })
       break
   }
 }
+
+// ---- how loud everybody is ----
+
+const heard = new Map<number, number>()
+let ownLevel = 127
+
+/** -60 dBov and below is nothing, full scale is 100. */
+const shown = (level: number) => Math.max(0, Math.round(100 - level * (100 / 60)))
+
+setInterval(() => {
+  if (heard.size === 0 && ownLevel === 127) return
+  say({ is: 'levels', own: shown(ownLevel), voices: [...heard].map(([seat, level]) => ({ seat, level: shown(level) })) })
+  ownLevel = 127
+  // Who is not heard any more falls silent once, and is then left out.
+  for (const [seat, level] of heard) {
+    if (level === 127) heard.delete(seat)
+    else heard.set(seat, 127)
+  }
+}, 120)
 
 // ---- the socket ----
 

@@ -1,0 +1,42 @@
+using System.Collections.Concurrent;
+using HoldCourt.Core.Ledger;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Core.Views;
+using HoldCourt.Store;
+using HoldCourt.Store.Ledger;
+using Microsoft.EntityFrameworkCore;
+
+namespace HoldCourt.Server.Live;
+
+/// <summary>A sitting as its entries tell it.</summary>
+/// <param name="Digest">The last entry's.</param>
+/// <param name="Newest">The entries that a whole view of the bench carries.</param>
+internal sealed record LoadedSitting(Sitting Sitting, byte[] Digest, IReadOnlyList<Entry> Newest);
+
+/// <summary>Brings sittings back from their entries; those that run, while the rest of the server is still starting.</summary>
+internal sealed class SittingLoader(EntryReader reader, IDbContextFactory<CourtDb> databases)
+{
+    private readonly ConcurrentDictionary<Guid, Task<LoadedSitting>> _early = new();
+
+    public async Task StartWithRunning()
+    {
+        await using var db = await databases.CreateDbContextAsync();
+        foreach (var id in await db.Sittings.Where(sitting => sitting.AdjournedAt == null).Select(sitting => sitting.Id).ToListAsync())
+            _early[id] = Task.Run(() => Read(id));
+    }
+
+    /// <summary>The state at this moment; what was read early is given out once, since it ages.</summary>
+    public Task<LoadedSitting> Load(Guid id) => _early.TryRemove(id, out var early) ? early : Read(id);
+
+    private async Task<LoadedSitting> Read(Guid id)
+    {
+        var kept = await reader.Read(id);
+        var (sitting, newest) = (Sitting.Empty, new List<Entry>(Projection.LedgerDepth));
+        foreach (var (entry, index) in kept.Select((entry, index) => (entry.Read(), index)))
+        {
+            sitting = SittingRules.Evolve(sitting, entry);
+            if (index >= kept.Count - Projection.LedgerDepth) newest.Add(entry);
+        }
+        return new LoadedSitting(sitting, kept is [.., var last] ? last.Digest : Chain.Start, newest);
+    }
+}

@@ -1,0 +1,105 @@
+// Takes the pictures of docs/screenshots from the demo: starts the built server on a folder of its own and drives it.
+// Run it from the repository's root after ./start has built once: node tools/screenshots.mjs
+import { spawn } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+
+const { chromium } = createRequire(path.resolve('tests/e2e/package.json'))('@playwright/test')
+const base = 'http://localhost:5077'
+const data = mkdtempSync(path.join(tmpdir(), 'hold-court-shots-'))
+const server = spawn('dotnet', ['.build/app/HoldCourt.Server.dll', '--urls', base, '--Data:Folder', data, '--Demo:Load', 'true'])
+await new Promise((ready) => server.stdout.on('data', (text) => String(text).includes('ready at') && ready()))
+
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--headless', '--no-sandbox', '--disable-gpu', '--use-fake-ui-for-media-stream', '--autoplay-policy=no-user-gesture-required'],
+})
+
+/** In place of the test camera a drawn figure, the same as the simulated people have. */
+const camera = (figure) => {
+  const canvas = document.createElement('canvas')
+  ;[canvas.width, canvas.height] = [640, 360]
+  const g = canvas.getContext('2d')
+  setInterval(() => globalThis.drawFigure(g, figure, 'listen', performance.now() / 1000, 6), 100)
+  navigator.mediaDevices.getUserMedia = async ({ video }) => {
+    if (video) return canvas.captureStream(12)
+    const context = new AudioContext()
+    return context.createMediaStreamDestination().stream
+  }
+}
+
+async function person(figure, options = {}) {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, ...options })
+  const page = await context.newPage()
+  await page.addInitScript({ path: 'tools/clips/figure.js' })
+  await page.addInitScript(camera, figure)
+  await page.addInitScript(() => sessionStorage.setItem('profile', 'light'))
+  return page
+}
+
+const settle = (page, milliseconds = 1500) => page.waitForTimeout(milliseconds)
+const shot = async (page, name) => {
+  await settle(page)
+  await page.screenshot({ path: `docs/screenshots/${name}.png` })
+}
+
+const host = await person(9)
+await host.goto(base)
+await host.getByLabel('E-mail').waitFor()
+await shot(host, 'sign-in')
+await host.getByLabel('E-mail').fill('odalys@larkmoor.example.org')
+await host.getByLabel('Password').fill('six-streams')
+await host.getByRole('button', { name: 'Sign in' }).click()
+await host.getByRole('heading', { name: 'Today' }).waitFor()
+await shot(host, 'today')
+await host.getByRole('button', { name: 'Open the session: Spring' }).click()
+await host.getByRole('button', { name: 'Enter as host' }).waitFor()
+await shot(host, 'check')
+const link = host.url()
+await host.getByRole('button', { name: 'Enter as host' }).click()
+await host.getByRole('region', { name: 'Board' }).waitFor()
+
+const guest = await person(12)
+await guest.goto(link)
+await guest.getByLabel('Your name').fill('Lieselotte Hamm')
+await guest.getByRole('button', { name: 'Announce me' }).click()
+await guest.getByRole('heading', { name: 'You are announced' }).waitFor()
+await settle(guest, 4000)
+await shot(guest, 'waiting')
+await host.getByRole('button', { name: 'M. Delacroix' }).first().waitFor({ timeout: 60_000 })
+await host.getByRole('button', { name: 'Admit Lieselotte Hamm' }).click()
+await guest.getByTestId('may').waitFor()
+await host.locator('[data-strip]', { hasText: 'Kwabena Osei' }).click()
+await host.locator('[data-strip]', { hasText: 'Runa Halvari' }).click({ modifiers: ['Control'] })
+await settle(host, 3000)
+await shot(host, 'bench')
+await shot(guest, 'seat')
+await host.emulateMedia({ colorScheme: 'dark' })
+await shot(host, 'bench-dark')
+await host.emulateMedia({ colorScheme: 'light' })
+await host.keyboard.press('Escape')
+await host.getByRole('button', { name: 'Picture lead' }).click()
+await host.getByRole('radio', { name: /even/ }).click()
+await host.keyboard.press('Escape')
+await settle(host, 2500)
+await shot(host, 'bench-even')
+await guest.setViewportSize({ width: 390, height: 800 })
+await settle(guest, 2000)
+await shot(guest, 'seat-phone')
+await host.keyboard.press('l')
+await host.getByLabel('What late people read').fill('We have begun with the votes. Please ring the office, and we let you in at the break.')
+await host.getByRole('button', { name: 'Lock the door' }).click()
+const late = await person(3)
+await late.goto(link)
+await late.getByRole('heading', { name: 'The door is locked' }).waitFor()
+await shot(late, 'locked')
+await host.keyboard.press('Escape')
+await host.getByRole('button', { name: 'Adjourn…' }).click()
+await host.getByRole('button', { name: /^Adjourn, cutting off/ }).click()
+await host.getByRole('heading', { name: 'Adjourned' }).waitFor()
+await shot(host, 'adjourned')
+await browser.close()
+server.kill()
+rmSync(data, { recursive: true, force: true })
