@@ -13,7 +13,7 @@ namespace HoldCourt.Bench;
 /// <summary>The relay against a loop that writes the same frames to the same number of sockets.</summary>
 internal static class RelayBench
 {
-    private const int Seconds = 10;
+    private const int Seconds = 15;
 
     public static async Task Run()
     {

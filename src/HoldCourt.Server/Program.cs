@@ -11,7 +11,6 @@ if (args is ["contract", var file])
 var app = CourtHost.Build(args);
 if (args is ["ledger", "verify", ..]) return await LedgerCheck.Run(app.Services.GetRequiredService<EntryReader>(), app.Services);
 
-await CourtHost.Prepare(app);
 await app.RunAsync();
 return 0;
 

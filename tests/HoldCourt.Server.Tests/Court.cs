@@ -24,7 +24,6 @@ public sealed class Court : IAsyncLifetime
     public async Task InitializeAsync()
     {
         _app = CourtHost.Build(["--urls", "http://127.0.0.1:0", "--Data:Folder", Folder, "--Data:Pooling", "false", "--Demo:Load", "true"]);
-        await CourtHost.Prepare(_app);
         await _app.StartAsync();
         Address = new Uri(_app.Services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()!.Addresses.Single());
     }

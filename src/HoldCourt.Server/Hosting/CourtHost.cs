@@ -10,8 +10,6 @@ using HoldCourt.Server.StandIns.Extras;
 using HoldCourt.Store;
 using HoldCourt.Store.Accounts;
 using Microsoft.AspNetCore.DataProtection;
-using Microsoft.AspNetCore.Hosting.Server;
-using Microsoft.AspNetCore.Hosting.Server.Features;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Server.Kestrel.Transport.Sockets;
 using OpenTelemetry;
@@ -43,6 +41,8 @@ internal static class CourtHost
         builder.Services.AddProblemDetails(options => options.CustomizeProblemDetails = Problems.GiveReason);
         builder.Services.AddHealthChecks();
         builder.Services.AddResponseCompression(options => options.EnableForHttps = true);
+        builder.Services.Configure<HostOptions>(options => options.ServicesStartConcurrently = true);
+        builder.Services.AddSingleton<Preparation>().AddHostedService(services => services.GetRequiredService<Preparation>());
         builder.Services.AddSingleton<Stages>().AddHostedService(services => services.GetRequiredService<Stages>());
         builder.Services.AddSingleton<MediaTickets>().AddSingleton<MediaSocket>();
         builder.Services.AddSingleton<Broadcast>().AddSingleton<SittingRecords>().AddSingleton<SittingLoader>();
@@ -57,29 +57,14 @@ internal static class CourtHost
         return Map(builder.Build());
     }
 
-    /// <summary>Migrates, loads the demo when asked to, and says where the server is once it listens.</summary>
-    public static async Task Prepare(WebApplication app)
-    {
-        await StoreSetup.Migrate(app.Services);
-        await app.Services.GetRequiredService<SittingLoader>().StartWithRunning();
-        string? link = null;
-        if (app.Configuration.GetValue("Demo:Load", false))
-        {
-            await using var scope = app.Services.CreateAsyncScope();
-            link = await scope.ServiceProvider.GetRequiredService<DemoData>().Load();
-        }
-        app.Lifetime.ApplicationStarted.Register(() =>
-        {
-            var address = app.Services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault()?.Replace("127.0.0.1", "localhost", StringComparison.Ordinal);
-            Console.WriteLine($"Hold Court is ready at {address}");
-            if (link is null) return;
-            Console.WriteLine($"  Sign in as the host:          {DemoData.Email}   password: {DemoData.Password}");
-            Console.WriteLine($"  A guest, in a second window:  {address}/s/{link}");
-        });
-    }
-
     private static WebApplication Map(WebApplication app)
     {
+        var ready = app.Services.GetRequiredService<Preparation>();
+        app.Use(async (http, next) =>
+        {
+            await ready.Ready;
+            await next(http);
+        });
         app.UseExceptionHandler();
         app.UseStatusCodePages();
         app.UseSecurity();

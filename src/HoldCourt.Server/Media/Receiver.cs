@@ -27,6 +27,7 @@ internal sealed class Receiver(SeatId seat, WebSocket socket, TimeProvider time)
     private readonly HashSet<ushort> _introduced = [];
     private readonly HashSet<ushort> _awaitKey = [];
     private readonly Dictionary<int, long> _marks = [];
+    private volatile bool _hasNews;
     private byte[] _message = new byte[8 * 1024];
     private int _pictureBytes, _mark, _level = _capacities.Length - 1, _sending, _slowMarks;
     private long _quickSince;
@@ -48,7 +49,11 @@ internal sealed class Receiver(SeatId seat, WebSocket socket, TimeProvider time)
 
     public void Say(byte[] text)
     {
-        lock (_gate) _texts.Enqueue(text);
+        lock (_gate)
+        {
+            _texts.Enqueue(text);
+            _hasNews = true;
+        }
     }
 
     public void TakeSound(Track track, byte[] frame)
@@ -58,6 +63,7 @@ internal sealed class Receiver(SeatId seat, WebSocket socket, TimeProvider time)
             Introduce(track);
             if (_sounds.Count >= MostSounds) _sounds.Clear();
             _sounds.Enqueue(frame);
+            _hasNews = true;
         }
     }
 
@@ -87,6 +93,7 @@ internal sealed class Receiver(SeatId seat, WebSocket socket, TimeProvider time)
             Introduce(track);
             _pictures.Enqueue((frame, track.Id, now));
             _pictureBytes += frame.Length;
+            _hasNews = true;
             return true;
         }
     }
@@ -100,17 +107,15 @@ internal sealed class Receiver(SeatId seat, WebSocket socket, TimeProvider time)
     /// <summary>Sends what has gathered, unless the last sending is still under way.</summary>
     public void Flush()
     {
-        lock (_gate)
-            if (_texts.Count + _sounds.Count + _pictures.Count == 0) return;
-        if (Interlocked.CompareExchange(ref _sending, 1, 0) == 0) _ = Send();
+        if (!_hasNews || Interlocked.CompareExchange(ref _sending, 1, 0) != 0) return;
+        _ = Send();
     }
 
     private async Task Send()
     {
         try
         {
-            while (NextText() is { } text) await socket.SendAsync(text, WebSocketMessageType.Text, true, CancellationToken.None);
-            if (Gather() is var length and > 0) await socket.SendAsync(_message.AsMemory(0, length), WebSocketMessageType.Binary, true, CancellationToken.None);
+            while (Next() is var (message, type)) await socket.SendAsync(message, type, true, CancellationToken.None);
         }
         catch (Exception e) when (e is WebSocketException or OperationCanceledException or ObjectDisposedException or InvalidOperationException or IOException)
         {
@@ -122,27 +127,22 @@ internal sealed class Receiver(SeatId seat, WebSocket socket, TimeProvider time)
         }
     }
 
-    private byte[]? NextText()
+    /// <summary>What is sent next: a text, or frames one after another. Texts introduce tracks whose frames must not overtake them.</summary>
+    private (ReadOnlyMemory<byte> Message, WebSocketMessageType Type)? Next()
     {
-        lock (_gate) return _texts.TryDequeue(out var text) ? text : null;
-    }
-
-    /// <summary>Puts what waits one after another into the message that is sent next.</summary>
-    private int Gather()
-    {
-        var length = 0;
         lock (_gate)
         {
-            // Texts that came meanwhile introduce tracks whose frames must not overtake them.
-            if (_texts.Count > 0) return 0;
+            if (_texts.TryDequeue(out var text)) return (text, WebSocketMessageType.Text);
+            var length = 0;
             while (length < MostInOneMessage && _sounds.TryDequeue(out var sound)) length = Put(sound, length);
             while (length < MostInOneMessage && _pictures.TryDequeue(out var picture))
             {
                 _pictureBytes -= picture.Frame.Length;
                 length = Put(picture.Frame, length);
             }
+            _hasNews = _sounds.Count + _pictures.Count > 0;
+            return length > 0 ? (_message.AsMemory(0, length), WebSocketMessageType.Binary) : null;
         }
-        return length;
     }
 
     private int Put(byte[] frame, int at)
@@ -165,6 +165,7 @@ internal sealed class Receiver(SeatId seat, WebSocket socket, TimeProvider time)
             if (_marks.Count > 20) return;
             _marks[++_mark] = time.GetTimestamp();
             _texts.Enqueue(new MarkMessage(_mark).ToUtf8());
+            _hasNews = true;
         }
     }
 

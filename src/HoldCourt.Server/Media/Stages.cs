@@ -10,7 +10,7 @@ namespace HoldCourt.Server.Media;
 internal sealed class Stages(TimeProvider time) : BackgroundService
 {
     private static readonly TimeSpan _gathering = TimeSpan.FromMilliseconds(10);
-    private const int BeatsBetweenChoices = 10, BeatsBetweenMarks = 50;
+    private const int BeatsBetweenChoices = 10, BeatsBetweenMarks = 100;
     private readonly ConcurrentDictionary<Guid, Stage> _stages = new();
 
     public Stage Of(Guid sitting) => _stages.GetOrAdd(sitting, _ => new Stage(time));

@@ -3,6 +3,7 @@ using System.Diagnostics;
 using HoldCourt.Core.Admission;
 using HoldCourt.Core.People;
 using HoldCourt.Core.Sittings;
+using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Live;
 using HoldCourt.Server.Media;
 using HoldCourt.Store;
@@ -22,29 +23,44 @@ public sealed class ExtrasOptions
 /// pictures, speak in turn, and answer when asked to unmute.
 /// </summary>
 internal sealed partial class Troupe(
-    IGrainFactory grains, Stages stages, Lazy<ClipLibrary> clips, IDbContextFactory<CourtDb> databases, IOptions<ExtrasOptions> options, ILogger<Troupe> log)
+    IGrainFactory grains, Stages stages, Lazy<ClipLibrary> clips, IDbContextFactory<CourtDb> databases, IOptions<ExtrasOptions> options, Preparation preparation, ILogger<Troupe> log)
     : BackgroundService
 {
     private const int BeatMs = 20;
     private readonly ConcurrentDictionary<Guid, Company> _companies = new();
+
+    /// <summary>Wakes the beat, which rests while there is nobody to play.</summary>
+    private readonly SemaphoreSlim _called = new(0);
 
     public void Start(Guid sitting, string script)
     {
         var read = Script.Read(script);
         var parts = read.People.Concat(Script.Crowd(options.Value.Count)).ToList();
         var company = new Company(sitting, stages.Of(sitting), grains.GetGrain<ISittingGrain>(sitting), clips.Value, parts, read.Pause);
-        if (_companies.TryAdd(sitting, company)) _ = Run(company);
+        if (!_companies.TryAdd(sitting, company)) return;
+        _ = Run(company);
+        _called.Release();
+    }
+
+    public override void Dispose()
+    {
+        _called.Dispose();
+        base.Dispose();
     }
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
+        await preparation.Ready.WaitAsync(stoppingToken);
         await using var db = await databases.CreateDbContextAsync(stoppingToken);
         var running = await db.Sittings.Where(s => s.AdjournedAt == null && s.Session!.Extras != null).Select(s => new { s.Id, s.Session!.Extras }).ToListAsync(stoppingToken);
         foreach (var sitting in running) Start(sitting.Id, sitting.Extras!);
         var clock = Stopwatch.StartNew();
         using var timer = new PeriodicTimer(TimeSpan.FromMilliseconds(BeatMs));
         while (await timer.WaitForNextTickAsync(stoppingToken))
+        {
+            if (_companies.IsEmpty) await _called.WaitAsync(stoppingToken);
             foreach (var company in _companies.Values) company.Play(clock.Elapsed.TotalMilliseconds);
+        }
     }
 
     private async Task Run(Company company)
