@@ -153,3 +153,37 @@ test('a sitting from end to end: open, announce, admit, see and hear, mute, remo
     await nothingForAxe(host, 'adjourned')
   })
 })
+
+test('a guest whose camera is refused reads why, and can enter all the same; the page is light', async ({ browser }) => {
+  const host = await person(browser, court)
+  await signIn(host)
+  const link = await openNow(host, 'Without a camera')
+  const guest = await person(browser, court)
+  await guest.addInitScript(() => {
+    const open = navigator.mediaDevices.getUserMedia.bind(navigator.mediaDevices)
+    navigator.mediaDevices.getUserMedia = (wish) => (wish?.video ? Promise.reject(new DOMException('', 'NotAllowedError')) : open(wish))
+  })
+  await guest.goto(link)
+  await expect(guest.getByText('The camera was refused.')).toBeVisible()
+  const scripts = await guest.evaluate(() =>
+    performance
+      .getEntriesByType('resource')
+      .filter((entry): entry is PerformanceResourceTiming => entry instanceof PerformanceResourceTiming && entry.name.endsWith('.js'))
+      .reduce((sum, entry) => sum + entry.encodedBodySize, 0),
+  )
+  expect(scripts).toBeGreaterThan(50_000)
+  expect(scripts).toBeLessThan(200_000)
+  await nothingForAxe(guest, 'check, camera refused')
+  await guest.getByLabel('Your name, as others will see it').fill('Bo Lind')
+  await guest.getByRole('button', { name: 'Announce me' }).click()
+  await host.getByRole('button', { name: 'Admit Bo Lind' }).click()
+  await expect(guest.getByRole('button', { name: 'Cam off' })).toBeVisible()
+
+  // Dark, at phone width, nothing is wrong either.
+  await guest.setViewportSize({ width: 360, height: 740 })
+  await guest.emulateMedia({ colorScheme: 'dark' })
+  await nothingForAxe(guest, 'seat, phone, dark')
+  await host.emulateMedia({ colorScheme: 'dark' })
+  await nothingForAxe(host, 'bench, dark')
+  expect(await guest.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(360)
+})

@@ -23,7 +23,7 @@ export function SeatPage({ me, sitting }: { me: MeRow; sitting: SittingRow }) {
   const [keys, setKeys] = useState(false)
   useKeys({ '1': switches.microphone, '2': switches.camera, '?': () => setKeys(true) })
   return (
-    <div className="flex h-dvh min-h-[480px] flex-col overflow-hidden">
+    <div className="flex min-h-dvh flex-col">
       <header aria-label={t('ribbon.label')} className="flex min-h-14 items-stretch overflow-x-auto bg-felt text-on-felt">
         <RibbonTitle sitting={sitting} />
         <RibbonItem label={t('ribbon.view')} value={t(`picture.${arrangement}`)} title={t('picture.title')}>

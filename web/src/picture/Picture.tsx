@@ -31,9 +31,10 @@ export function Picture({ me }: { me: MeRow }) {
     [arrangement, ordered.length, size],
   )
   const hidden = ordered.length - boxes.length
+  useEffect(() => useView.setState({ hidden }), [hidden])
   const shown = withSelf(ordered, boxes.length, me.seat)
   return (
-    <section aria-label={t('picture.label')} className="relative min-h-0 flex-1">
+    <section aria-label={t('picture.label')} className="relative min-h-64 flex-1">
       <div ref={area} className="absolute inset-0">
         {boxes.map((box, i) => {
           const seat = shown[i]
@@ -45,7 +46,8 @@ export function Picture({ me }: { me: MeRow }) {
                 seat={seat}
                 me={me}
                 large={arrangement === 'lead' && i === 0}
-                more={i === 0 ? hidden : 0}
+                width={box.width}
+                flat={arrangement === 'lead' && i === 0 && box.width / (box.height - caption) > 1.9}
               />
             )
           )

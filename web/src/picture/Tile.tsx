@@ -8,59 +8,65 @@ interface Props {
   seat: SeatRow
   me: MeRow
   large: boolean
-  /** How many people find no room in the picture. */
-  more: number
+  /** How wide the tile stands, and whether its area is flatter than a camera's picture, in which case nothing of a head is cut off. */
+  width: number
+  flat: boolean
 }
 
 /** One person's picture with the name below; the edge between them grows with the voice. */
-export function Tile({ seat, me, large, more }: Props) {
+export function Tile({ seat, me, large, width, flat }: Props) {
   const { t } = useTranslation()
   const own = seat.id === me.seat
+  const fit = flat ? 'object-contain' : 'object-cover'
+  const roomy = width >= 150
   return (
     <figure className="flex size-full flex-col border border-line bg-raised" data-seat={seat.id}>
-      <div className="min-h-0 flex-1 overflow-hidden bg-dusk">
+      <div className="[container-type:size] min-h-0 flex-1 overflow-hidden bg-dusk">
         {!seat.cameraOn ? (
           <div role="img" aria-label={`${seat.name}, ${t('picture.noCamera')}`} className="grid size-full place-items-center">
-            <span aria-hidden className="font-serif text-[clamp(16px,22cqh,72px)] text-ink2">
+            <span aria-hidden className="font-serif text-[clamp(14px,38cqh,96px)] text-ink2">
               {initialsOf(seat.name)}
             </span>
           </div>
         ) : own ? (
-          <OwnCamera />
+          <OwnCamera fit={fit} />
         ) : (
-          <Canvas seat={seat.id} name={seat.name} />
+          <Canvas seat={seat.id} name={seat.name} fit={fit} />
         )}
       </div>
       <figcaption
         className={`relative flex items-baseline gap-2 overflow-hidden px-2 whitespace-nowrap ${large ? 'h-9 pt-1.5 text-[16px]' : 'h-6.5 pt-1 text-[12.5px]'}`}
       >
         <VoiceEdge seat={seat.id} />
-        <span className="overflow-hidden font-serif font-semibold text-ellipsis">{seat.name}</span>
-        <span className="text-[11.5px] text-ink2">
-          {own ? t('common.you') : seat.role === 'attendee' ? '' : t(`role.${seat.role}`)}
+        <span
+          className={`overflow-hidden text-ellipsis ${roomy ? 'font-serif font-semibold' : 'text-[12px] font-semibold [font-stretch:85%]'}`}
+        >
+          {seat.name}
         </span>
-        {more > 0 && <span className="ml-auto shrink-0 text-[12px] text-ink2">{t('picture.more', { count: more })}</span>}
+        {(roomy || own) && (
+          <span className="text-[11.5px] text-ink2">
+            {own ? t('common.you') : seat.role === 'attendee' ? '' : t(`role.${seat.role}`)}
+          </span>
+        )}
       </figcaption>
     </figure>
   )
 }
 
-function Canvas({ seat, name }: { seat: number; name: string }) {
+function Canvas({ seat, name, fit }: { seat: number; name: string; fit: string }) {
   const canvas = useRef<HTMLCanvasElement>(null)
   useEffect(() => (canvas.current ? media.show(seat, canvas.current) : undefined), [seat])
-  return <canvas ref={canvas} role="img" aria-label={name} className="block size-full object-cover" />
+  return <canvas ref={canvas} role="img" aria-label={name} className={`block size-full ${fit}`} />
 }
 
-function OwnCamera() {
+function OwnCamera({ fit }: { fit: string }) {
   const { t } = useTranslation()
   const stream = useMedia((state) => state.ownCamera)
   const video = useRef<HTMLVideoElement>(null)
   useEffect(() => {
     if (video.current) video.current.srcObject = stream
   }, [stream])
-  return (
-    <video ref={video} autoPlay muted playsInline aria-label={t('common.you')} className="mirror block size-full object-cover" />
-  )
+  return <video ref={video} autoPlay muted playsInline aria-label={t('common.you')} className={`mirror block size-full ${fit}`} />
 }
 
 function VoiceEdge({ seat }: { seat: number }) {

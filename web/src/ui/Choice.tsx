@@ -23,9 +23,9 @@ export function Choice<T extends string>({ label, value, options, onChange }: Pr
           <RadioGroup.Item
             id={`${id}-${option.value}`}
             value={option.value}
-            className="mt-0.5 grid size-4.5 shrink-0 place-items-center border border-edge bg-paper data-[state=checked]:border-felt-ink"
+            className="mt-0.5 grid size-4.5 shrink-0 place-items-center rounded-full border border-edge bg-paper data-[state=checked]:border-felt-ink"
           >
-            <RadioGroup.Indicator className="size-2.5 bg-felt-ink" />
+            <RadioGroup.Indicator className="size-2.5 rounded-full bg-felt-ink" />
           </RadioGroup.Item>
           <label htmlFor={`${id}-${option.value}`} className="cursor-pointer text-[14px] leading-snug">
             <span className="font-semibold">{option.label}</span>
