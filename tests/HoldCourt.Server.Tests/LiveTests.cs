@@ -139,6 +139,31 @@ public class LiveTests(Court court) : IClassFixture<Court>
     }
 
     [Fact]
+    public async Task What_cannot_be_stored_is_not_done_and_the_sitting_goes_on_from_what_is_stored()
+    {
+        var (opened, host) = await Open();
+        await using var _ = host;
+        await using var disk = new SqliteConnection($"Data Source={Path.Combine(court.Folder, "hold-court.db")};Pooling=False");
+        await disk.OpenAsync();
+        await using var occupy = disk.CreateCommand();
+        occupy.CommandText = """
+            insert into Entries (SittingId, Sequence, Json, Digest)
+            select SittingId, max(Sequence) + 1, '{"sequence":' || (max(Sequence) + 1) || ',"at":1,"by":0,"fact":{"what":"reconnected","seat":1}}', x'00'
+            from Entries where upper(SittingId) = $sitting
+            """;
+        occupy.Parameters.AddWithValue("$sitting", opened.Sitting.ToString().ToUpperInvariant());
+        (await occupy.ExecuteNonQueryAsync()).ShouldBe(1);
+
+        (await host.Do(new LockDoor("Not stored", false))).ShouldNotBeNull().Reason.ShouldBe(Reason.NotStored);
+        await Eventually.Holds(() => host.Do(new LockDoor("Stored", true)).Result is null);
+
+        var stored = await court.Services.GetRequiredService<EntryReader>().Read(opened.Sitting);
+        stored.Select(entry => entry.Sequence).ShouldBe(Enumerable.Range(1, stored.Count).Select(n => (long)n));
+        stored.ShouldNotContain(entry => entry.Json.Contains("Not stored", StringComparison.Ordinal));
+        stored[^1].Json.ShouldContain("Stored");
+    }
+
+    [Fact]
     public async Task Many_at_the_door_at_once_all_get_seats_of_their_own()
     {
         var (opened, host) = await Open();

@@ -53,7 +53,7 @@ export type Phase = 'new' | 'inSession' | 'adjourned'
 
 export type Place = 'lobby' | 'seated' | 'gone'
 
-export type Reason = 'notOpen' | 'alreadyOpen' | 'sittingOver' | 'notInside' | 'onlyHost' | 'onlyBench' | 'hostIsOutOfReach' | 'doorLocked' | 'barred' | 'nobodyWaits' | 'nobodySeated' | 'nobodyMuted' | 'nobodyOpen' | 'nobodyConsents' | 'nobodyCamera' | 'noChange' | 'noSuchSeat' | 'notAsked' | 'microphonesByLeave' | 'cameraNotAllowed' | 'renameNotAllowed' | 'nameEmpty' | 'nameTooLong' | 'nameHidden' | 'wordsTooLong' | 'hostMustHandOver' | 'notADeputyOrSeated' | 'roleNotGiven' | 'nothingToTakeBack' | 'changedSince' | 'tooMany' | 'notUnderstood' | 'sittingFull'
+export type Reason = 'notOpen' | 'alreadyOpen' | 'sittingOver' | 'notInside' | 'onlyHost' | 'onlyBench' | 'hostIsOutOfReach' | 'doorLocked' | 'barred' | 'nobodyWaits' | 'nobodySeated' | 'nobodyMuted' | 'nobodyOpen' | 'nobodyConsents' | 'nobodyCamera' | 'noChange' | 'noSuchSeat' | 'notAsked' | 'microphonesByLeave' | 'cameraNotAllowed' | 'renameNotAllowed' | 'nameEmpty' | 'nameTooLong' | 'nameHidden' | 'wordsTooLong' | 'hostMustHandOver' | 'notADeputyOrSeated' | 'roleNotGiven' | 'nothingToTakeBack' | 'changedSince' | 'tooMany' | 'notUnderstood' | 'notStored' | 'sittingFull'
 
 export type Refusal = { reason: Reason; remedy: Remedy; words: string | null; }
 

@@ -10,7 +10,11 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub)
 {
     private static readonly Viewer[] _viewers = Enum.GetValues<Viewer>();
 
-    public Task Enter(Guid sitting, string connection, Viewer viewer) => hub.Groups.AddToGroupAsync(connection, GroupOf(sitting, viewer));
+    public async Task Enter(Guid sitting, string connection, Viewer viewer, Joined joined)
+    {
+        await hub.Groups.AddToGroupAsync(connection, GroupOf(sitting, viewer));
+        await hub.Clients.Client(connection).Joined(joined);
+    }
 
     /// <summary>The sitting was loaded anew and does not know who is connected.</summary>
     public Task AskToRejoin(Guid sitting) => hub.Clients.Groups(_viewers.Select(viewer => GroupOf(sitting, viewer))).Rejoin();

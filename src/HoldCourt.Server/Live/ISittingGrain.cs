@@ -20,8 +20,8 @@ public interface ISittingGrain : IGrainWithGuidKey
     Task<Refusal?> DoAsHouse(Command command);
 
     /// <summary>A connection of a person opens. It takes the place of an older one of the same seat.</summary>
-    /// <returns>Null when the person has no seat here.</returns>
-    Task<Joined?> Connect(PersonKey person, string connection);
+    /// <returns>The seat, whose view has been sent; null when the person has none here.</returns>
+    Task<SeatId?> Connect(PersonKey person, string connection);
 
     Task Disconnect(SeatId seat, string connection);
 

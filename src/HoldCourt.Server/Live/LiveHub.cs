@@ -38,14 +38,12 @@ public sealed class LiveHub(IGrainFactory grains, SeatCookies cookies, MediaTick
             await Clients.Caller.NoSeat();
             return;
         }
-        var joined = await grains.GetGrain<ISittingGrain>(sitting).Connect(person, Context.ConnectionId);
-        if (joined is null)
+        if (await grains.GetGrain<ISittingGrain>(sitting).Connect(person, Context.ConnectionId) is not { } seat)
         {
             await Clients.Caller.NoSeat();
             return;
         }
-        Context.Items[nameof(Held)] = new Held(sitting, joined.Me.Seat, Bucket());
-        await Clients.Caller.Joined(joined);
+        Context.Items[nameof(Held)] = new Held(sitting, seat, Bucket());
     }
 
     public override async Task OnDisconnectedAsync(Exception? exception)

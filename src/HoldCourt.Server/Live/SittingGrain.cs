@@ -15,28 +15,37 @@ namespace HoldCourt.Server.Live;
 /// </summary>
 [Reentrant]
 internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter writer, Broadcast broadcast, SittingRecords records, Stages stages, TimeProvider time, ILogger<SittingGrain> log)
-    : Grain, ISittingGrain
+    : Grain, ISittingGrain, IDisposable
 {
     /// <summary>How long somebody whose connection dropped keeps the place before counting as having left.</summary>
     private static readonly TimeSpan _keptAfterDrop = TimeSpan.FromMinutes(10);
+
+    private static readonly Refusal _notStored = new(Reason.NotStored, Remedy.TryAgain);
 
     private readonly Queue<Pending> _pending = new();
     private readonly Dictionary<SeatId, string> _connections = [];
     private readonly List<Entry> _newest = [];
     private Sitting _sitting = Sitting.Empty;
     private Sitting _told = Sitting.Empty;
+    private readonly SemaphoreSlim _tellingTurn = new(1);
     private readonly long[] _sent = new long[Enum.GetValues<Viewer>().Length];
     private byte[] _digest = Chain.Start;
+
+    /// <summary>An entry could not be stored, so what is in memory must not go on.</summary>
+    private bool _lost;
 
     private Guid Id => this.GetPrimaryKey();
     private Instant Now => new(time.GetUtcNow().ToUnixTimeMilliseconds());
 
     public override async Task OnActivateAsync(CancellationToken cancellationToken)
     {
+        writer.Resume(Id);
         (_sitting, _digest, var newest) = await loader.Load(Id);
         _newest.AddRange(newest);
         _told = _sitting;
         Array.Fill(_sent, _sitting.Sequence);
+        // The server may have stopped between the last entry and the table of sittings.
+        if (_sitting.AdjournedAt is { } adjourned) await records.Close(Id, adjourned);
         if (_sitting.Phase != Phase.InSession) return;
         stages.Follow(Id, _sitting);
         await broadcast.AskToRejoin(Id);
@@ -59,18 +68,26 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
 
     public Task<Refusal?> Do(SeatId by, Command command) => Commit(Actor.Of(by), command);
 
-    public async Task<Joined?> Connect(PersonKey person, string connection)
+    public async Task<SeatId?> Connect(PersonKey person, string connection)
     {
         if (_sitting.Find(person) is not { } seat) return null;
         var older = _connections.GetValueOrDefault(seat.Id);
         _connections[seat.Id] = connection;
         if (older is not null && older != connection) await broadcast.Supersede(Id, older, Projection.ViewerOf(seat));
         if (_sitting.Phase == Phase.InSession) await Commit(Actor.House, new Reconnect(seat.Id));
-        var told = _told.Seats[seat.Id];
-        var viewer = Projection.ViewerOf(told);
-        // First into the group, then the whole view: changes that arrive in between are older than it and are ignored.
-        await broadcast.Enter(Id, connection, viewer);
-        return new Joined(Projection.Me(_told, told), Projection.Whole(_told, viewer, _newest));
+        // In turn with the changes, so that the first one that arrives is the one after this view.
+        await _tellingTurn.WaitAsync();
+        try
+        {
+            var told = _told.Seats[seat.Id];
+            var viewer = Projection.ViewerOf(told);
+            await broadcast.Enter(Id, connection, viewer, new Joined(Projection.Me(_told, told), Projection.Whole(_told, viewer, _newest)));
+        }
+        finally
+        {
+            _tellingTurn.Release();
+        }
+        return seat.Id;
     }
 
     public async Task Disconnect(SeatId seat, string connection)
@@ -93,6 +110,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
 
     private async Task<Refusal?> Commit(Actor by, Command command)
     {
+        if (_lost) return _notStored;
         var now = Now;
         var decision = SittingRules.Decide(_sitting, command, by, now);
         if (decision.Refusal is { } refusal) return refusal;
@@ -113,9 +131,10 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         catch (Exception e)
         {
             // The state in memory is ahead of the disk: throw it away, and start again from what is stored.
-            LogLost(e, Id, kept.Count);
+            if (!_lost) LogLost(e, Id, kept.Count);
+            _lost = true;
             DeactivateOnIdle();
-            return new Refusal(Reason.NotUnderstood, Remedy.TryAgain);
+            return _notStored;
         }
         await Tell(entries[^1].Sequence);
         return null;
@@ -123,6 +142,20 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
 
     /// <summary>Tells of everything up to a sequence that is on disk, in one change for each kind of viewer.</summary>
     private async Task Tell(long upTo)
+    {
+        // One at a time: a change must not overtake the one before it.
+        await _tellingTurn.WaitAsync();
+        try
+        {
+            await TellInTurn(upTo);
+        }
+        finally
+        {
+            _tellingTurn.Release();
+        }
+    }
+
+    private async Task TellInTurn(long upTo)
     {
         var entries = ImmutableArray.CreateBuilder<Entry>();
         var (before, after) = (_told, _told);
@@ -145,6 +178,8 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         _newest.AddRange(entries);
         if (_newest.Count > 2 * Projection.LedgerDepth) _newest.RemoveRange(0, _newest.Count - Projection.LedgerDepth);
     }
+
+    public void Dispose() => _tellingTurn.Dispose();
 
     private void KeepTime() => this.RegisterGrainTimer(LetGo, TimeSpan.FromSeconds(30), TimeSpan.FromSeconds(30));
 

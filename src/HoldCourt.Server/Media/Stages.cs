@@ -10,6 +10,7 @@ namespace HoldCourt.Server.Media;
 internal sealed class Stages(TimeProvider time) : BackgroundService
 {
     private static readonly TimeSpan _gathering = TimeSpan.FromMilliseconds(10);
+    private static readonly TimeSpan _resting = TimeSpan.FromMilliseconds(100);
     private const int BeatsBetweenChoices = 10, BeatsBetweenMarks = 100;
     private readonly ConcurrentDictionary<Guid, Stage> _stages = new();
 
@@ -24,16 +25,28 @@ internal sealed class Stages(TimeProvider time) : BackgroundService
     /// <summary>Raised after each change of a sitting.</summary>
     public event Action<Guid, Sitting>? Followed;
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    /// <summary>A thread of its own: the pool's would be woken and put to sleep a hundred times a second.</summary>
+    protected override Task ExecuteAsync(CancellationToken stoppingToken) =>
+        Task.Factory.StartNew(() => Beat(stoppingToken), stoppingToken, TaskCreationOptions.LongRunning, TaskScheduler.Default);
+
+    private void Beat(CancellationToken stop)
     {
-        using var timer = new PeriodicTimer(_gathering);
-        for (var beat = 0; await timer.WaitForNextTickAsync(stoppingToken); beat++)
+        for (var beat = 0; !stop.IsCancellationRequested; beat++)
+        {
+            var rests = true;
             foreach (var (sitting, stage) in _stages)
             {
+                if (stage.IsEmpty)
+                {
+                    if (stage.Sitting.Phase == Phase.Adjourned) _stages.TryRemove(sitting, out _);
+                    continue;
+                }
+                rests = false;
                 if (beat % BeatsBetweenChoices == 0) stage.Listen();
                 if (beat % BeatsBetweenMarks == 0) stage.Mark();
                 stage.Flush();
-                if (beat % 1_000 == 999 && stage.IsEmpty && stage.Sitting.Phase == Phase.Adjourned) _stages.TryRemove(sitting, out _);
             }
+            stop.WaitHandle.WaitOne(rests ? _resting : _gathering);
+        }
     }
 }

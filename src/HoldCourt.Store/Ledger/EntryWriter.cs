@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Threading.Channels;
 using HoldCourt.Core.Ledger;
 using Microsoft.EntityFrameworkCore;
@@ -14,8 +15,13 @@ public sealed class EntryWriter(IDbContextFactory<CourtDb> databases) : IAsyncDi
 
     private readonly Channel<Waiting> _waiting = Channel.CreateUnbounded<Waiting>(new UnboundedChannelOptions { SingleReader = true });
     private readonly CancellationTokenSource _stop = new();
+    private readonly ConcurrentDictionary<Guid, Exception> _failed = new();
     private Task? _loop;
 
+    /// <summary>
+    /// Once an entry of a sitting could not be written, later ones are refused, too, so that no gap comes about, until
+    /// <see cref="Resume"/>.
+    /// </summary>
     /// <exception cref="DbUpdateException">The disk is full or broken, or the sequence stands there already; nothing was written.</exception>
     public Task Append(Guid sitting, IReadOnlyList<KeptEntry> entries)
     {
@@ -26,6 +32,9 @@ public sealed class EntryWriter(IDbContextFactory<CourtDb> databases) : IAsyncDi
             : Task.FromException(new InvalidOperationException("The server is stopping."));
     }
 
+    /// <summary>The sitting starts again from what is stored.</summary>
+    public void Resume(Guid sitting) => _failed.TryRemove(sitting, out _);
+
     private async Task Run()
     {
         var batch = new List<Waiting>();
@@ -35,18 +44,14 @@ public sealed class EntryWriter(IDbContextFactory<CourtDb> databases) : IAsyncDi
             for (var count = 0; count < MostInOneTransaction && _waiting.Reader.TryRead(out var next); count += next.Entries.Count) batch.Add(next);
             try
             {
+                if (batch.Exists(waiting => _failed.ContainsKey(waiting.Sitting))) throw new InvalidOperationException("One of these sittings has failed.");
                 await Write(batch);
                 foreach (var waiting in batch) waiting.Done.SetResult();
             }
-            catch (Exception together) when (batch.Count > 1)
+            catch (Exception)
             {
                 // One sitting's bad entries must not take the others' with them.
-                _ = together;
                 foreach (var waiting in batch) await WriteAlone(waiting);
-            }
-            catch (Exception alone)
-            {
-                batch[0].Done.SetException(alone);
             }
         }
     }
@@ -55,11 +60,13 @@ public sealed class EntryWriter(IDbContextFactory<CourtDb> databases) : IAsyncDi
     {
         try
         {
+            if (_failed.TryGetValue(waiting.Sitting, out var before)) throw new InvalidOperationException("An earlier entry of this sitting could not be stored.", before);
             await Write([waiting]);
             waiting.Done.SetResult();
         }
         catch (Exception e)
         {
+            _failed.TryAdd(waiting.Sitting, e);
             waiting.Done.SetException(e);
         }
     }
