@@ -4,14 +4,14 @@ using HoldCourt.Core.Sittings;
 namespace HoldCourt.Server.Media;
 
 /// <summary>
-/// The stages of all sittings on this server, and the beat they share: gathering frames for 10 ms into one message
+/// The stages of all sittings on this server, and the beat they share: gathering frames for 15 ms into one message
 /// costs less than sending each.
 /// </summary>
 internal sealed class Stages(TimeProvider time) : BackgroundService
 {
-    private static readonly TimeSpan _gathering = TimeSpan.FromMilliseconds(10);
+    private static readonly TimeSpan _gathering = TimeSpan.FromMilliseconds(15);
     private static readonly TimeSpan _resting = TimeSpan.FromMilliseconds(100);
-    private const int BeatsBetweenChoices = 10, BeatsBetweenMarks = 100;
+    private const int BeatsBetweenChoices = 6, BeatsBetweenMarks = 66;
     private readonly ConcurrentDictionary<Guid, Stage> _stages = new();
 
     public Stage Of(Guid sitting) => _stages.GetOrAdd(sitting, _ => new Stage(time));
