@@ -21,30 +21,39 @@ internal static class RelayBench
         {
             var voices = Math.Min(senders, 4);
             using var server = Started.Server(Directory.CreateTempSubdirectory("hold-court-bench-").FullName);
-            var (ours, ourCpu) = await Measure(server, await Prepare(server.Address, senders, receivers, voices));
+            var (ours, ourCpu, ourRest) = await Measure(server, await Prepare(server.Address, senders, receivers, voices));
             using var bare = Started.Bare();
             var frames = bare.Address.ToString().Replace("http:", "ws:", StringComparison.Ordinal) + "frames?role=";
-            var (plain, plainCpu) = await Measure(bare, new LoadPlan([.. Enumerable.Repeat(frames + "send", senders)], [.. Enumerable.Repeat(frames + "receive", receivers)], [], voices, Seconds));
+            var (plain, plainCpu, plainRest) = await Measure(bare, new LoadPlan([.. Enumerable.Repeat(frames + "send", senders)], [.. Enumerable.Repeat(frames + "receive", receivers)], [], voices, Seconds));
             Numbers.Head($"Relay, {senders} to {receivers} ({voices} speaking)");
             Numbers.Row("frames a second", $"{ours.FramesPerSecond:F0} (bare {plain.FramesPerSecond:F0})");
             Numbers.Row("delay: median, p99", $"{ours.Median:F1} ms, {ours.P99:F1} ms (bare {plain.Median:F1} ms, {plain.P99:F1} ms)");
             Numbers.Row("messages for each frame", $"{ours.MessagesPerFrame:F2} (bare {plain.MessagesPerFrame:F2})");
-            Numbers.Row("CPU of the server, of one core", $"{ourCpu:P0} (bare {plainCpu:P0})");
-            Numbers.Row("CPU for each frame over bare", $"{ourCpu / ours.FramesPerSecond / (plainCpu / plain.FramesPerSecond):F2} (target: at most 1.3)");
+            Numbers.Row("CPU of the server, of one core", $"{ourCpu:P1} (bare {plainCpu:P1})");
+            Numbers.Row("the same while all are there and nobody sends", $"{ourRest:P1} (bare {plainRest:P1})");
+            Numbers.Row("CPU for each frame over bare, the whole server", $"{ourCpu / ours.FramesPerSecond / (plainCpu / plain.FramesPerSecond):F2}");
+            Numbers.Row("CPU for each frame over bare, what sending adds", $"{(ourCpu - ourRest) / ours.FramesPerSecond / ((plainCpu - plainRest) / plain.FramesPerSecond):F2} (target: at most 1.3)");
         }
     }
 
-    private static async Task<(LoadResult Result, double Cpu)> Measure(Started server, LoadPlan plan)
+    private static async Task<(LoadResult Result, double Cpu, double AtRest)> Measure(Started server, LoadPlan plan)
     {
         var file = Path.GetTempFileName();
         await File.WriteAllTextAsync(file, JsonSerializer.Serialize(plan, CoreJson.Options));
         using var load = Process.Start(new ProcessStartInfo("dotnet", $"{typeof(RelayBench).Assembly.Location} load {file}") { RedirectStandardOutput = true })!;
         await load.StandardOutput.ReadLineAsync();
-        var (cpu, start) = (server.Cpu, Stopwatch.GetTimestamp());
-        var line = await load.StandardOutput.ReadLineAsync() ?? throw new InvalidOperationException("The load ended early.");
-        var share = (server.Cpu - cpu) / Stopwatch.GetElapsedTime(start);
+        var (line, share) = await Share();
+        await load.StandardOutput.ReadLineAsync();
+        var (_, rest) = await Share();
         await load.WaitForExitAsync();
-        return (JsonSerializer.Deserialize<LoadResult>(line, CoreJson.Options)!, share);
+        return (JsonSerializer.Deserialize<LoadResult>(line, CoreJson.Options)!, share, rest);
+
+        async Task<(string Line, double Cpu)> Share()
+        {
+            var (cpu, start) = (server.Cpu, Stopwatch.GetTimestamp());
+            var next = await load.StandardOutput.ReadLineAsync() ?? throw new InvalidOperationException("The load ended early.");
+            return (next, (server.Cpu - cpu) / Stopwatch.GetElapsedTime(start));
+        }
     }
 
     private static async Task<LoadPlan> Prepare(Uri address, int senders, int receivers, int voices)

@@ -13,7 +13,7 @@ internal sealed record LoadPlan(string[] Senders, string[] Receivers, int[] Send
 
 internal sealed record LoadResult(double FramesPerSecond, double Median, double P99, double MessagesPerFrame);
 
-/// <summary>The load generator, in a process of its own: senders at 20 pictures and 50 sounds a second, and receivers that time each frame.</summary>
+/// <summary>The load generator, in a process of its own: senders at 20 pictures and 50 sounds a second, and receivers that time each frame. At the end all stay and nobody sends.</summary>
 internal static class RelayLoad
 {
     private const int PictureBytes = 3_000, SoundBytes = 70;
@@ -53,6 +53,10 @@ internal static class RelayLoad
             Console.WriteLine(JsonSerializer.Serialize(new LoadResult(delays.Count / (double)plan.Seconds, delays.Percentile(0.5), delays.Percentile(0.99), messages / (double)Math.Max(1, delays.Count)), CoreJson.Options));
         await stop.CancelAsync();
         await Task.WhenAll(sending);
+        await Task.Delay(TimeSpan.FromSeconds(3));
+        Console.WriteLine("at rest");
+        await Task.Delay(TimeSpan.FromSeconds(plan.Seconds));
+        Console.WriteLine("end");
         Environment.Exit(0);
     }
 

@@ -74,7 +74,7 @@ public class MediaTests
     [Fact]
     public void Tiles_lie_inside_the_area_without_touching_and_match_the_vectors_that_the_browser_is_held_to()
     {
-        var vectors = (from size in new[] { (Width: 576, Height: 640), (Width: 860, Height: 560), (Width: 360, Height: 400) }
+        var vectors = (from size in new[] { (Width: 576, Height: 640), (Width: 860, Height: 560), (Width: 360, Height: 400), (Width: 1256, Height: 430) }
                        from count in new[] { 1, 2, 3, 5, 7, 12, 30, 49 }
                        select new
                        {

@@ -1,4 +1,5 @@
 using System.Net;
+using System.Net.Sockets;
 using System.Net.WebSockets;
 using System.Text;
 using System.Text.Json;
@@ -76,7 +77,7 @@ public sealed class Live : IAsyncDisposable
 
     public SeatId SeatOf(string name) => Seats.Values.Single(row => row.Name == name).Id;
 
-    public async Task<Media> Media() => await Tests.Media.Open(_address, (await _hub.InvokeAsync<string?>("MediaTicket"))!);
+    public async Task<Media> Media(bool smallBuffer = false) => await Tests.Media.Open(_address, (await _hub.InvokeAsync<string?>("MediaTicket"))!, smallBuffer);
 
     public async ValueTask DisposeAsync() => await _hub.DisposeAsync();
 }
@@ -87,15 +88,27 @@ public sealed class Media : IDisposable
     private readonly ClientWebSocket _socket = new();
     private readonly List<(FrameHeader Header, byte[] Data)> _frames = [];
     private readonly List<ToBrowser> _messages = [];
+    private readonly SemaphoreSlim _reads = new(1);
     private uint _sequence;
 
     public WebSocketCloseStatus? Closed { get; private set; }
     public PublishMessage Own { get; private set; } = new(0, 0, 0);
 
-    public static async Task<Media> Open(Uri address, string ticket)
+    /// <param name="smallBuffer">The kernel keeps little for it, so that a pause is felt soon at the other side.</param>
+    public static async Task<Media> Open(Uri address, string ticket, bool smallBuffer = false)
     {
         var media = new Media();
-        await media._socket.ConnectAsync(new Uri($"ws://{address.Authority}/media?ticket={Uri.EscapeDataString(ticket)}"), CancellationToken.None);
+        using var way = new HttpMessageInvoker(new SocketsHttpHandler
+        {
+            ConnectCallback = async (context, cancel) =>
+            {
+                var socket = new Socket(SocketType.Stream, ProtocolType.Tcp) { NoDelay = true };
+                if (smallBuffer) socket.ReceiveBufferSize = 16 * 1024;
+                await socket.ConnectAsync(context.DnsEndPoint, cancel);
+                return new NetworkStream(socket, ownsSocket: true);
+            }
+        });
+        await media._socket.ConnectAsync(new Uri($"ws://{address.Authority}/media?ticket={Uri.EscapeDataString(ticket)}"), way, CancellationToken.None);
         _ = media.Read();
         await Eventually.Holds(() => media.Messages<PublishMessage>().Count > 0);
         media.Own = media.Messages<PublishMessage>()[0];
@@ -105,6 +118,13 @@ public sealed class Media : IDisposable
     public List<T> Messages<T>() { lock (_frames) return [.. _messages.OfType<T>()]; }
 
     public int Frames(FrameType type) { lock (_frames) return _frames.Count(frame => frame.Header.Type == type); }
+
+    public List<FrameHeader> Sequences(FrameType type) { lock (_frames) return [.. _frames.Where(frame => frame.Header.Type == type).Select(frame => frame.Header)]; }
+
+    /// <summary>Reads nothing more until told.</summary>
+    public void Pause() => _reads.Wait();
+
+    public void Resume() => _reads.Release();
 
     public byte[] LastData() { lock (_frames) return _frames[^1].Data; }
 
@@ -132,6 +152,8 @@ public sealed class Media : IDisposable
         {
             while (true)
             {
+                await _reads.WaitAsync();
+                _reads.Release();
                 var length = 0;
                 ValueWebSocketReceiveResult part;
                 do
@@ -162,7 +184,11 @@ public sealed class Media : IDisposable
             _frames.Add((header, message[FrameHeader.Size..header.Length].ToArray()));
     }
 
-    public void Dispose() => _socket.Dispose();
+    public void Dispose()
+    {
+        _socket.Dispose();
+        _reads.Dispose();
+    }
 }
 
 internal static class Eventually

@@ -2,7 +2,7 @@ import { AxeBuilder } from '@axe-core/playwright'
 import { expect, type Browser, type Page } from '@playwright/test'
 import { spawn, type ChildProcess } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
-import { createServer } from 'node:net'
+import { connect, createServer, type Server, type Socket } from 'node:net'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
 
@@ -26,7 +26,9 @@ export class Court {
   }
 
   private async run() {
-    const child = spawn('dotnet', [program, '--urls', this.url, '--Data:Folder', this.data, '--Demo:Load', 'true'], { stdio: ['ignore', 'pipe', 'pipe'] })
+    const child = spawn('dotnet', [program, '--urls', this.url, '--Data:Folder', this.data, '--Demo:Load', 'true'], {
+      stdio: ['ignore', 'pipe', 'pipe'],
+    })
     this.process = child
     let said = ''
     await new Promise<void>((ready, fail) => {
@@ -57,6 +59,57 @@ export class Court {
     this.process?.kill('SIGTERM')
     await exited
     rmSync(this.data, { recursive: true, force: true })
+  }
+}
+
+/** A line to the court that can break: a plain TCP proxy with a port of its own. */
+export class Line {
+  private readonly sockets = new Map<Socket, string>()
+  private isDown = false
+  private constructor(
+    readonly port: number,
+    private readonly server: Server,
+  ) {}
+
+  static async to(court: Court): Promise<Line> {
+    const port = await freePort()
+    const server = createServer()
+    const line = new Line(port, server)
+    server.on('connection', (near) => {
+      if (line.isDown) return near.destroy()
+      const far = connect(court.port, 'localhost')
+      line.sockets.set(near, '')
+      near.once('data', (bytes: Buffer) => line.sockets.set(near, bytes.toString('latin1').split(' ')[1] ?? ''))
+      near.pipe(far).pipe(near)
+      for (const [one, other] of [[near, far] as const, [far, near] as const]) {
+        one.on('error', () => undefined)
+        one.on('close', () => {
+          other.destroy()
+          line.sockets.delete(near)
+        })
+      }
+    })
+    await new Promise<void>((listening) => server.listen(port, () => listening()))
+    return line
+  }
+
+  get url() {
+    return `http://localhost:${this.port}`
+  }
+
+  /** Cuts the connections that asked for this path; new ones go through. */
+  cut(path: string) {
+    for (const [socket, asked] of this.sockets) if (asked.startsWith(path)) socket.destroy()
+  }
+
+  set down(down: boolean) {
+    this.isDown = down
+    if (down) this.cut('')
+  }
+
+  async close() {
+    this.down = true
+    await new Promise((closed) => this.server.close(closed))
   }
 }
 
@@ -104,7 +157,8 @@ export async function announce(page: Page, link: string, name: string, { microph
   await page.getByRole('button', { name: /Announce me|Walk in/ }).click()
 }
 
-export const strip = (page: Page, name: string) => page.getByRole('listitem').filter({ has: page.locator('[data-strip]', { hasText: name }) })
+export const strip = (page: Page, name: string) =>
+  page.getByRole('listitem').filter({ has: page.locator('[data-strip]', { hasText: name }) })
 
 /** Pictures decoded so far of somebody at this page. */
 export const pictures = (page: Page, name: string) =>
@@ -117,7 +171,7 @@ export const pictures = (page: Page, name: string) =>
 export async function loudness(page: Page, milliseconds = 2500): Promise<number> {
   return page.evaluate(async (span) => {
     let loudest = 0
-    for (const end = performance.now() + span; performance.now() < end; ) {
+    for (const end = performance.now() + span; performance.now() < end;) {
       loudest = Math.max(loudest, ...Object.values(window.holdCourtDiagnostics!().played))
       await new Promise((wait) => setTimeout(wait, 50))
     }
@@ -128,7 +182,9 @@ export async function loudness(page: Page, milliseconds = 2500): Promise<number>
 export const audible = 0.01
 
 export async function nothingForAxe(page: Page, screen: string) {
-  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze()
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+    .analyze()
   expect(
     violations.map(({ id, nodes }) => `${screen}: ${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`),
     screen,
@@ -137,6 +193,9 @@ export async function nothingForAxe(page: Page, screen: string) {
 
 declare global {
   interface Window {
-    holdCourtDiagnostics?: () => { pictures: Record<number, number>; played: Record<number, number> }
+    holdCourtDiagnostics?: () => {
+      pictures: Record<number, number>
+      played: Record<number, number>
+    }
   }
 }

@@ -7,7 +7,9 @@ test.beforeAll(async () => {
 })
 test.afterAll(() => court.stop())
 
-test('a sitting from end to end: open, announce, admit, see and hear, mute, remove, promote, lock, adjourn', async ({ browser }) => {
+test('a sitting from end to end: open, announce, admit, see and hear, mute, remove, promote, lock, adjourn', async ({
+  browser,
+}) => {
   const host = await person(browser, court)
   await nothingForAxe(host, 'sign-in')
   await signIn(host)
@@ -87,7 +89,9 @@ test('a sitting from end to end: open, announce, admit, see and hear, mute, remo
     await court.killAndRestart()
     await expect(nia.getByTestId('may')).toBeVisible()
     await expect(host.getByRole('region', { name: 'Board' })).toBeVisible()
-    await expect(strip(host, 'Nia Okafor')).toContainText('presenter', { timeout: 30_000 })
+    await expect(strip(host, 'Nia Okafor')).toContainText('presenter', {
+      timeout: 30_000,
+    })
     const before = await pictures(host, 'Nia Okafor')
     await expect.poll(() => pictures(host, 'Nia Okafor'), { timeout: 30_000 }).toBeGreaterThan(before + 10)
     await expect.poll(() => loudness(host), { timeout: 30_000 }).toBeGreaterThan(audible)
@@ -161,14 +165,17 @@ test('a guest whose camera is refused reads why, and can enter all the same; the
   const guest = await person(browser, court)
   await guest.addInitScript(() => {
     const open = navigator.mediaDevices.getUserMedia.bind(navigator.mediaDevices)
-    navigator.mediaDevices.getUserMedia = (wish) => (wish?.video ? Promise.reject(new DOMException('', 'NotAllowedError')) : open(wish))
+    navigator.mediaDevices.getUserMedia = (wish) =>
+      wish?.video ? Promise.reject(new DOMException('', 'NotAllowedError')) : open(wish)
   })
   await guest.goto(link)
   await expect(guest.getByText('The camera was refused.')).toBeVisible()
   const scripts = await guest.evaluate(() =>
     performance
       .getEntriesByType('resource')
-      .filter((entry): entry is PerformanceResourceTiming => entry instanceof PerformanceResourceTiming && entry.name.endsWith('.js'))
+      .filter(
+        (entry): entry is PerformanceResourceTiming => entry instanceof PerformanceResourceTiming && entry.name.endsWith('.js'),
+      )
       .reduce((sum, entry) => sum + entry.encodedBodySize, 0),
   )
   expect(scripts).toBeGreaterThan(50_000)

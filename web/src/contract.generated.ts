@@ -18,7 +18,7 @@ export type DoorPage = { title: string; hostName: string | null; startsAt: numbe
 
 export type DoorPhase = 'notOpen' | 'open' | 'over'
 
-export type EntryKind = 'enterAsHost' | 'walkIn' | 'announce'
+export type EntryKind = 'enterAsHost' | 'enterAsDeputy' | 'walkIn' | 'announce'
 
 export type Exit = 'left' | 'declined' | 'removed' | 'removedForGood'
 
@@ -106,6 +106,7 @@ export type ToBrowser =
   | { type: 'key'; track: number; }
   | { type: 'speaker'; seat: number | null; }
   | { type: 'mark'; mark: number; }
+  | { type: 'capacity'; slow: boolean; }
 
 export type ViewChange = { from: number; v: number; set: SittingRow | null; put: readonly SeatRow[]; drop: readonly number[]; ledger: readonly LedgerRow[]; }
 

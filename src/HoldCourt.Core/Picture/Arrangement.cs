@@ -46,13 +46,24 @@ public static class Arrangement
         return tiles.MoveToImmutable();
     }
 
-    /// <summary>One large tile, and the others in a row below it; as many as fit at a readable width.</summary>
+    /// <summary>
+    /// One large tile, and the others in a row below it or in a column beside it, whichever leaves the larger picture;
+    /// as many as fit at a readable width.
+    /// </summary>
     /// <param name="least">Narrowest small tile, in pixels.</param>
     /// <returns>First the large tile, then the small ones; those that find no room are left out.</returns>
     public static ImmutableArray<Tile> Lead(int count, int width, int height, int gap, int caption, int least)
     {
         if (count <= 0 || width <= 0 || height <= 0) return [];
         if (count == 1) return [new Tile(0, 0, width, height)];
+        var (below, beside) = (LeadAboveRow(count, width, height, gap, caption, least), LeadBesideColumn(count, width, height, gap, caption, least));
+        return PictureWidth(beside[0]) > PictureWidth(below[0]) ? beside : below;
+
+        int PictureWidth(Tile tile) => Math.Min(tile.Width, (int)Math.Floor((tile.Height - caption) * Shape));
+    }
+
+    private static ImmutableArray<Tile> LeadAboveRow(int count, int width, int height, int gap, int caption, int least)
+    {
         var shown = Math.Clamp((width + gap) / (least + gap), 1, count - 1);
         var across = Math.Min((width - (gap * (shown - 1))) / shown, width / 5);
         var rowHeight = Math.Min((int)Math.Floor(across / Shape) + caption, height / 2);
@@ -61,6 +72,19 @@ public static class Arrangement
         [
             new Tile(0, 0, width, height - rowHeight - gap),
             .. Enumerable.Range(0, shown).Select(i => new Tile(left + (i * (across + gap)), height - rowHeight, across, rowHeight))
+        ];
+    }
+
+    private static ImmutableArray<Tile> LeadBesideColumn(int count, int width, int height, int gap, int caption, int least)
+    {
+        var shown = Math.Clamp((height + gap) / ((int)Math.Floor(least / Shape) + caption + gap), 1, count - 1);
+        var down = (height - (gap * (shown - 1))) / shown;
+        var across = Math.Max(Math.Min((int)Math.Floor((down - caption) * Shape), width / 5), 0);
+        var tileHeight = Math.Min((int)Math.Floor(across / Shape) + caption, down);
+        return
+        [
+            new Tile(0, 0, width - across - gap, height),
+            .. Enumerable.Range(0, shown).Select(i => new Tile(width - across, i * (tileHeight + gap), across, tileHeight))
         ];
     }
 }

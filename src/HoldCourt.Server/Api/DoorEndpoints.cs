@@ -14,7 +14,7 @@ namespace HoldCourt.Server.Api;
 public enum DoorPhase { NotOpen, Open, Over }
 
 /// <summary>What the button of the check page will do.</summary>
-public enum EntryKind { EnterAsHost, WalkIn, Announce }
+public enum EntryKind { EnterAsHost, EnterAsDeputy, WalkIn, Announce }
 
 /// <summary>What somebody who came by the link may know before entering.</summary>
 /// <param name="Sitting">The sitting that runs; null when none does.</param>
@@ -63,10 +63,17 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
             return new DoorPage(session.Title, await OwnerName(session), start, over ? DoorPhase.Over : DoorPhase.NotOpen, null,
                 owner ? EntryKind.EnterAsHost : EntryKind.Announce, false, false, false, null, account?.Name);
         }
-        var state = await grains.GetGrain<ISittingGrain>(running.Id).Door(cookies.Read(http, running.Id));
-        var entry = owner ? EntryKind.EnterAsHost : state is { Mode: DoorMode.Open, Lock: null } ? EntryKind.WalkIn : EntryKind.Announce;
+        var holder = cookies.Read(http, running.Id);
+        var state = await grains.GetGrain<ISittingGrain>(running.Id).Door(holder, account is null ? holder : KeyOf(account));
+        var entry = state.EntersAs switch
+        {
+            Role.Host => EntryKind.EnterAsHost,
+            Role.Deputy => EntryKind.EnterAsDeputy,
+            { } => EntryKind.WalkIn,
+            null => EntryKind.Announce
+        };
         return new DoorPage(session.Title, state.HostName ?? await OwnerName(session), start, DoorPhase.Open, running.Id, entry,
-            state.HoldsSeat, state.Barred, session.PasscodeHash is not null && !owner && !state.HoldsSeat, state.Lock, account?.Name);
+            state.HoldsSeat, state.Barred, session.PasscodeHash is not null && !owner && !state.HeldSeat, state.Lock, account?.Name);
     }
 
     public async Task<IResult> Announce(Session session, AnnounceWish wish, HttpContext http)
@@ -74,19 +81,23 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
         if (session.Sittings.Find(sitting => sitting.AdjournedAt is null) is not { } running) return Problems.Of(new Refusal(Reason.NotOpen));
         if (PersonName.Refuses(wish.Name) is { } badName) return Problems.Of(badName);
         var account = await users.GetUserAsync(http.User);
-        if (session.PasscodeHash is { } hash && account?.Id != session.OwnerId)
+        var grain = grains.GetGrain<ISittingGrain>(running.Id);
+        var holder = cookies.Read(http, running.Id);
+        if (session.PasscodeHash is { } hash && account?.Id != session.OwnerId && !(await grain.Door(holder, holder)).HeldSeat)
         {
             var (right, wait) = guard.Check(session.Id, hash, wish.Passcode, http.Connection.RemoteIpAddress?.ToString() ?? "");
             if (!right)
                 return Problems.Of(wait > TimeSpan.Zero ? "passcodeWait" : "passcodeWrong", wait > TimeSpan.Zero ? 429 : 403,
                     new Dictionary<string, object?> { ["seconds"] = (int)Math.Ceiling(wait.TotalSeconds) });
         }
-        var person = account is not null ? new PersonKey("account:" + account.Id) : cookies.Read(http, running.Id) ?? SeatCookies.NewGuest();
-        var arrival = await grains.GetGrain<ISittingGrain>(running.Id).Announce(new Announce(person, wish.Name!));
+        var person = account is not null ? KeyOf(account) : holder ?? SeatCookies.NewGuest();
+        var arrival = await grain.Announce(new Announce(person, wish.Name!));
         if (arrival.Refusal is { } refusal) return Problems.Of(refusal);
         cookies.Write(http, running.Id, person);
         return Results.Ok(new Announcement(running.Id));
     }
+
+    private static PersonKey KeyOf(Account account) => new("account:" + account.Id);
 
     private async Task<bool> WasHeld(Session session)
     {

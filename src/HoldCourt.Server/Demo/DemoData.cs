@@ -30,37 +30,27 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
         }
         await using var db = await databases.CreateDbContextAsync();
         if (await db.Sessions.Where(s => s.OwnerId == host.Id && s.Extras == "assembly").Select(s => s.Link).FirstOrDefaultAsync() is { } link) return link;
-        var now = time.GetUtcNow();
-        var assembly = new Session
-        {
-            OwnerId = host.Id,
-            Title = "Spring Wardens’ Assembly",
-            Description = "Reports from the six streams, questions from the floor, and the year’s priorities.",
-            Kind = SessionKind.Standing,
-            Minutes = 60,
-            Link = SeatCookies.Random128(),
-            Orders = JsonSerializer.Serialize(OrderSheet.Usual, CoreJson.Options),
-            Docket = JsonSerializer.Serialize(_wardens, CoreJson.Options),
-            Extras = "assembly",
-            CreatedAt = now.ToUnixTimeMilliseconds()
-        };
-        var casework = new Session
-        {
-            OwnerId = host.Id,
-            Title = "Riverbank Casework",
-            Description = "Landholders come one at a time, in slots of fifteen minutes.",
-            Kind = SessionKind.Standing,
-            Minutes = 120,
-            Door = DoorMode.Attended,
-            Link = SeatCookies.Random128(),
-            Orders = JsonSerializer.Serialize(OrderSheet.Usual, CoreJson.Options),
-            Docket = JsonSerializer.Serialize(_landholders, CoreJson.Options),
-            Extras = "casework",
-            CreatedAt = now.ToUnixTimeMilliseconds() + 1
-        };
+        var now = time.GetUtcNow().ToUnixTimeMilliseconds();
+        var assembly = Standing("Spring Wardens’ Assembly", "Reports from the six streams, questions from the floor, and the year’s priorities.", 60, _wardens, "assembly", now);
+        var casework = Standing("Riverbank Casework", "Landholders come one at a time, in slots of fifteen minutes.", 120, _landholders, "casework", now + 1);
         db.AddRange(assembly, casework);
         await db.SaveChangesAsync();
         return assembly.Link;
+
+        Session Standing(string title, string description, int minutes, DocketLine[] docket, string extras, long created) => new()
+        {
+            OwnerId = host.Id,
+            Title = title,
+            Description = description,
+            Kind = SessionKind.Standing,
+            Minutes = minutes,
+            Door = DoorMode.Attended,
+            Link = SeatCookies.Random128(),
+            Orders = JsonSerializer.Serialize(OrderSheet.Usual, CoreJson.Options),
+            Docket = JsonSerializer.Serialize(docket, CoreJson.Options),
+            Extras = extras,
+            CreatedAt = created
+        };
     }
 
     private static readonly DocketLine[] _wardens =

@@ -28,7 +28,9 @@ public interface ISittingGrain : IGrainWithGuidKey
     /// <summary>The whole view for a connection that has missed something.</summary>
     Task<WholeView?> Whole(SeatId seat);
 
-    Task<DoorState> Door(PersonKey? person);
+    /// <param name="holder">Who holds a claim on a seat, if anybody does.</param>
+    /// <param name="comer">Who would be at the door.</param>
+    Task<DoorState> Door(PersonKey? holder, PersonKey? comer);
 }
 
 /// <summary>Either a seat, or why not.</summary>
@@ -39,5 +41,6 @@ public sealed record Joined(MeRow Me, WholeView View);
 
 /// <summary>What somebody at the door may know.</summary>
 /// <param name="HoldsSeat">The person already has a seat, and has not left or been turned away.</param>
+/// <param name="EntersAs">The role in which the person would walk in now; null when they would wait or be turned away.</param>
 public sealed record DoorState(
-    bool Over, string? HostName, DoorMode Mode, DoorLock? Lock, bool HoldsSeat, bool Barred);
+    bool Over, string? HostName, DoorLock? Lock, bool HoldsSeat, bool HeldSeat, bool Barred, Role? EntersAs);

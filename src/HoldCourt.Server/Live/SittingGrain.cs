@@ -100,13 +100,17 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     public Task<WholeView?> Whole(SeatId seat) => Task.FromResult(
         _told.Seats.TryGet(seat, out var held) ? Projection.Whole(_told, Projection.ViewerOf(held), _newest) : null);
 
-    public Task<DoorState> Door(PersonKey? person)
+    public Task<DoorState> Door(PersonKey? holder, PersonKey? comer)
     {
-        var seat = person is { } key ? _sitting.Find(key) : null;
+        var seat = holder is { } key ? _sitting.Find(key) : null;
         return Task.FromResult(new DoorState(
-            _sitting.Phase == Phase.Adjourned, _sitting.Host is { } host ? _sitting.Seats[host].Name : null, _sitting.Door.Mode, _sitting.Door.Lock,
-            seat is { Place: not Place.Gone }, seat is { Exit: Exit.RemovedForGood }));
+            _sitting.Phase == Phase.Adjourned, _sitting.Host is { } host ? _sitting.Seats[host].Name : null, _sitting.Door.Lock,
+            seat is { Place: not Place.Gone }, seat is not null, seat is { Exit: Exit.RemovedForGood }, EntersAs(comer)));
     }
+
+    /// <summary>Asks the rules what would happen, and lets nothing happen.</summary>
+    private Role? EntersAs(PersonKey? comer) =>
+        SittingRules.Decide(_sitting, new Announce(comer ?? new PersonKey(""), "Somebody"), Actor.House, Now) is { Facts: [Entered entered] } ? entered.As : null;
 
     private async Task<Refusal?> Commit(Actor by, Command command)
     {

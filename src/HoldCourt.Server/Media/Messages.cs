@@ -30,6 +30,7 @@ public sealed record EchoMessage(int Mark) : FromBrowser;
 [JsonDerivedType(typeof(NeedKeyMessage), "key")]
 [JsonDerivedType(typeof(SpeakerMessage), "speaker")]
 [JsonDerivedType(typeof(MarkMessage), "mark")]
+[JsonDerivedType(typeof(CapacityMessage), "capacity")]
 public abstract record ToBrowser
 {
     public byte[] ToUtf8() => JsonSerializer.SerializeToUtf8Bytes(this, CoreJson.Options);
@@ -50,3 +51,6 @@ public sealed record NeedKeyMessage(int Track) : ToBrowser;
 public sealed record SpeakerMessage(SeatId? Seat) : ToBrowser;
 
 public sealed record MarkMessage(int Mark) : ToBrowser;
+
+/// <summary>The connection carries less than it might, so fewer or smaller pictures come; or all again.</summary>
+public sealed record CapacityMessage(bool Slow) : ToBrowser;

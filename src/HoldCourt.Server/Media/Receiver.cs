@@ -40,6 +40,8 @@ internal sealed class Receiver(SeatId seat, WebSocket socket, TimeProvider time)
     /// <summary>What the connection seems to carry, in bits a second.</summary>
     public long Capacity => _capacities[_level];
 
+    public bool IsSlow => _level < _capacities.Length - 1;
+
     /// <summary>The tracks it gets now; replaced as a whole.</summary>
     public IReadOnlyDictionary<SeatId, Layer> Plan { get; set; } = new Dictionary<SeatId, Layer>();
 

@@ -7,7 +7,7 @@ namespace HoldCourt.Server.Media;
 /// The relay of one sitting: who sends, who receives, and the routes between them. It asks the core's forwarding plan
 /// and decides nothing itself. Frames pass without a lock; routes change under one.
 /// </summary>
-internal sealed class Stage(TimeProvider time)
+internal sealed class Stage(TimeProvider time, Action wake)
 {
     private readonly Lock _gate = new();
     private readonly Lock _voicesGate = new();
@@ -20,8 +20,13 @@ internal sealed class Stage(TimeProvider time)
     private volatile HashSet<SeatId> _heard = [];
     private SeatId? _toldSpeaker;
     private ushort _lastTrack;
+    private long _lastFrameAt;
 
     public Sitting Sitting => _sitting;
+
+    /// <summary>When somebody last sent, as a timestamp of the time provider.</summary>
+    public long LastFrameAt => Volatile.Read(ref _lastFrameAt);
+
     public bool IsEmpty => _everyone is [] && _senders.Count == 0;
 
     /// <summary>Takes in the sitting's newest state; only what it touches is planned anew.</summary>
@@ -111,7 +116,11 @@ internal sealed class Stage(TimeProvider time)
 
     public void CapacityChanged(Receiver receiver)
     {
-        lock (_gate) Route([receiver]);
+        lock (_gate)
+        {
+            receiver.Say(new CapacityMessage(receiver.IsSlow));
+            Route([receiver]);
+        }
     }
 
     /// <summary>A browser lost a picture's thread. It may only ask for what it gets.</summary>
@@ -171,6 +180,8 @@ internal sealed class Stage(TimeProvider time)
     /// <returns>False when the sender floods and its connection should end.</returns>
     public bool Publish(Sender sender, ReadOnlySpan<byte> message)
     {
+        Volatile.Write(ref _lastFrameAt, time.GetTimestamp());
+        wake();
         while (message.Length > 0)
         {
             if (!FrameHeader.TryRead(message, out var header) || sender.Owns(header.Track, header.Type) is not { } track)

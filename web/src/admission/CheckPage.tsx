@@ -145,7 +145,15 @@ function EntryForm({ link, page, check, onInside, onLocked }: Props & { check: R
           {announce.isPending ? t('check.entering') : t(`check.${page.entry}`)}
         </Button>
         <p className="flex-1 basis-40 text-[13.5px] text-ink2">
-          {t({ announce: 'check.announceHint', walkIn: 'check.walkInHint', enterAsHost: 'check.hostHint' }[page.entry])}
+          {t(
+            {
+              announce: 'check.announceHint',
+              walkIn: 'check.walkInHint',
+              enterAsHost: 'check.hostHint',
+              enterAsDeputy: 'check.deputyHint',
+            }[page.entry],
+            { host: page.hostName ?? t('farewell.theHost') },
+          )}
         </p>
       </div>
     </form>

@@ -51,7 +51,7 @@ export function DoorPage() {
       </Suspense>
     )
   if (found.barred) return <Barred title={found.title} host={found.hostName} />
-  if (locked !== null || (found.lock && !found.lock.lateWait && found.entry !== 'enterAsHost'))
+  if (locked !== null || (found.lock && !found.lock.lateWait && found.entry === 'announce'))
     return <LockedDoor title={found.title} host={found.hostName} words={locked ?? found.lock?.words ?? ''} onAgain={again} />
   return <CheckPage link={link} page={found} onLocked={setLocked} onInside={setInside} />
 }

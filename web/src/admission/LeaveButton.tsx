@@ -3,6 +3,7 @@ import { useTranslation } from 'react-i18next'
 import type { MeRow } from '../contract.generated'
 import { wish } from '../live/connection'
 import { useLive } from '../live/store'
+import { byRankAndName } from '../people/rank'
 import { Button } from '../ui/Button'
 import { Select } from '../ui/Field'
 import { Panel } from '../ui/Panel'
@@ -25,16 +26,11 @@ export function LeaveButton({ me }: { me: MeRow }) {
   )
 }
 
-const rank = { host: 0, deputy: 1, presenter: 2, attendee: 3 }
-
 function Successor({ me }: { me: MeRow }) {
   const { t } = useTranslation()
   const seats = useLive((state) => state.seats)
   const others = useMemo(
-    () =>
-      [...seats.values()]
-        .filter((seat) => seat.place === 'seated' && seat.id !== me.seat)
-        .sort((a, b) => rank[a.role] - rank[b.role] || a.name.localeCompare(b.name)),
+    () => [...seats.values()].filter((seat) => seat.place === 'seated' && seat.id !== me.seat).sort(byRankAndName),
     [seats, me.seat],
   )
   const [chosen, setChosen] = useState<number | null>(null)

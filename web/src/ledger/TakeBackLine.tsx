@@ -11,10 +11,13 @@ export function TakeBackLine() {
     <div className="flex h-11 items-center justify-end gap-3 border-t border-line">
       {row ? (
         <button
+          aria-keyshortcuts="Control+Z"
           className="flex min-h-7 min-w-0 items-center gap-2 text-[13.5px] font-semibold text-felt-ink underline decoration-line decoration-2 underline-offset-4 hover:decoration-current"
           onClick={() => void wish({ do: 'takeBack', of: row.sequence })}
         >
-          <kbd className="rounded-sm border border-current px-1 font-sans text-[11px] no-underline max-sm:hidden">Ctrl Z</kbd>
+          <kbd aria-hidden className="rounded-sm border border-current px-1 font-sans text-[11px] no-underline max-sm:hidden">
+            Ctrl Z
+          </kbd>
           <span className="overflow-hidden text-ellipsis whitespace-nowrap">
             {t('takeBack.what', { what: undoOf(t, row.row) })}
           </span>

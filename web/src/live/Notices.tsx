@@ -7,7 +7,7 @@ import { useLive, useTold } from './store'
 export function Notices() {
   const { t } = useTranslation()
   const line = useLive((state) => state.line)
-  const { up, soundBlocked } = useMedia()
+  const { up, interrupted, slow, soundBlocked } = useMedia()
   const told = useTold((state) => state.told)
   return (
     <div className="pointer-events-none fixed inset-x-0 top-16 z-20 flex flex-col items-center gap-2 px-4">
@@ -33,6 +33,16 @@ export function Notices() {
             className="pointer-events-auto max-w-xl border-l-4 border-felt-ink bg-raised px-4 py-2 text-[14.5px] font-medium shadow-md"
           >
             {told.text}
+          </p>
+        )}
+        {line === 'up' && interrupted && (
+          <p className="pointer-events-auto border-l-4 border-brick bg-raised px-4 py-2 text-[14.5px] font-medium shadow-md">
+            {t('connection.media')}
+          </p>
+        )}
+        {line === 'up' && up && slow && (
+          <p className="pointer-events-auto border-l-4 border-brass bg-raised px-4 py-2 text-[14.5px] font-medium shadow-md">
+            {t('connection.slow')}
           </p>
         )}
         {line === 'up' && up && soundBlocked && (

@@ -2,7 +2,9 @@ import { lazy, Suspense, useEffect } from 'react'
 import { useTranslation } from 'react-i18next'
 import { AdjournedPage, DeclinedPage, LeftPage, RemovedPage, SupersededPage } from '../admission/Farewells'
 import { WaitingPage } from '../admission/WaitingPage'
+import { door } from '../api/client'
 import type { MeRow, SittingRow } from '../contract.generated'
+import { media } from '../media/engine'
 import { useOwnDevices } from '../media/useOwnDevices'
 import { SeatPage } from '../people/SeatPage'
 import { Loading } from '../ui/States'
@@ -38,7 +40,8 @@ export default function SittingPage({ sitting, link, onDoor }: Props) {
     return (
       <AdjournedPage title={row.title} lasted={(row.adjournedAt ?? row.openedAt) - row.openedAt} isHost={me.role === 'host'} />
     )
-  if (me.place === 'gone') return <Gone me={me} row={row} onAgain={leave} />
+  if (me.place === 'gone')
+    return <Gone me={me} row={row} onAgain={leave} onBack={() => void comeBack(link, me.name).catch(leave)} />
   if (me.place === 'lobby') return <WaitingPage me={me} sitting={row} />
   if (me.viewer !== 'bench') return <SeatPage me={me} sitting={row} />
   return (
@@ -48,7 +51,13 @@ export default function SittingPage({ sitting, link, onDoor }: Props) {
   )
 }
 
-function Gone({ me, row, onAgain }: { me: MeRow; row: SittingRow; onAgain: () => void }) {
+/** Whoever left keeps the seat, so nothing is asked again; the live line tells the rest. */
+const comeBack = (link: string, name: string) => {
+  media.allowSound()
+  return door.announce(link, { name, passcode: null })
+}
+
+function Gone({ me, row, onAgain, onBack }: { me: MeRow; row: SittingRow; onAgain: () => void; onBack: () => void }) {
   const shared = { title: row.title, host: row.hostName, onAgain }
   switch (me.exit) {
     case 'declined':
@@ -57,6 +66,6 @@ function Gone({ me, row, onAgain }: { me: MeRow; row: SittingRow; onAgain: () =>
     case 'removedForGood':
       return <RemovedPage {...shared} forGood={me.exit === 'removedForGood'} />
     default:
-      return <LeftPage title={row.title} isHost={me.role === 'host'} onAgain={onAgain} />
+      return <LeftPage title={row.title} isHost={me.role === 'host'} onAgain={onBack} />
   }
 }

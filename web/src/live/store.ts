@@ -31,7 +31,10 @@ export const useLive = create<LiveState>(() => empty)
 
 export const resetLive = () => useLive.setState(empty, true)
 
+/** Takes a whole view, unless a newer one of the same kind is held already. */
 export function takeWhole(view: WholeView) {
+  const held = useLive.getState()
+  if (view.viewer === held.viewer && view.v < held.v) return
   useLive.setState({
     v: view.v,
     viewer: view.viewer,

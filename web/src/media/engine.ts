@@ -9,11 +9,23 @@ import { profile } from './profile'
 /** What the page shows of media: forgettable, and apart from the server's state. */
 export const useMedia = create<{
   up: boolean
+  /** The media socket broke and is being opened anew. */
+  interrupted: boolean
+  /** The connection carries less than all pictures need. */
+  slow: boolean
   soundBlocked: boolean
   speaker: number | null
   ownCamera: MediaStream | null
   trouble: { camera: DeviceTrouble | null; microphone: DeviceTrouble | null }
-}>(() => ({ up: false, soundBlocked: false, speaker: null, ownCamera: null, trouble: { camera: null, microphone: null } }))
+}>(() => ({
+  up: false,
+  interrupted: false,
+  slow: false,
+  soundBlocked: false,
+  speaker: null,
+  ownCamera: null,
+  trouble: { camera: null, microphone: null },
+}))
 
 export interface Diagnostics {
   /** Pictures decoded, by seat. */
@@ -59,7 +71,7 @@ class Engine {
     this.post({ do: 'close' })
     this.setMicrophone(false)
     this.setCamera(false)
-    useMedia.setState({ up: false, speaker: null })
+    useMedia.setState({ up: false, interrupted: false, slow: false, speaker: null })
   }
 
   /** Call inside a click: browsers keep the sound off until the reader has done something. */
@@ -157,6 +169,7 @@ class Engine {
   }
 
   private openLater() {
+    useMedia.setState({ interrupted: true })
     clearTimeout(this.retry)
     this.retry = setTimeout(() => void this.open(), Math.min(5000, 500 * 2 ** this.tries++))
   }
@@ -165,7 +178,7 @@ class Engine {
     switch (message.is) {
       case 'opened':
         this.tries = 0
-        return useMedia.setState({ up: true })
+        return useMedia.setState({ up: true, interrupted: false, slow: false })
       case 'closed':
         useMedia.setState({ up: false, speaker: null })
         if (this.ticket) this.openLater()
@@ -177,6 +190,8 @@ class Engine {
         return this.paintSoon()
       case 'speaker':
         return useMedia.setState({ speaker: message.seat })
+      case 'slow':
+        return useMedia.setState({ slow: message.slow })
       case 'levels': {
         const loud = new Map(message.voices.map(({ seat, level }) => [seat, level]))
         const own = useLive.getState().me?.seat

@@ -17,5 +17,6 @@ export type FromWorker =
   | { is: 'closed' }
   | { is: 'picture'; seat: number; frame: VideoFrame }
   | { is: 'speaker'; seat: number | null }
+  | { is: 'slow'; slow: boolean }
   /** How loud voices are now, 0 to 100; own: the microphone's. */
   | { is: 'levels'; own: number; voices: { seat: number; level: number }[] }

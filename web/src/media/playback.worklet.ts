@@ -14,7 +14,9 @@ class Ring {
   put(samples: Float32Array) {
     this.blocks.push(samples)
     this.length += samples.length
-    if (this.length > cap) while (this.length > startAt) this.skip()
+    if (this.length > cap) {
+      while (this.length > startAt) this.skip()
+    }
     if (this.length >= startAt) this.playing = true
   }
 

@@ -287,6 +287,9 @@ function hear(message: ToBrowser) {
     case 'speaker':
       say({ is: 'speaker', seat: message.seat })
       break
+    case 'capacity':
+      say({ is: 'slow', slow: message.slow })
+      break
     case 'mark':
       tell({ type: 'echo', mark: message.mark })
       break

@@ -11,6 +11,7 @@ import { useView } from '../picture/view'
 import { Button } from '../ui/Button'
 import { Choice } from '../ui/Choice'
 import { CopyButton } from '../ui/CopyButton'
+import { Words } from '../ui/Field'
 import { RibbonItem, RibbonTitle } from './RibbonParts'
 
 interface Props {
@@ -120,17 +121,7 @@ function DoorPanel({ sitting }: { sitting: SittingRow }) {
         />
       )}
       <div className="mt-2 flex flex-col gap-2 border-t border-line pt-3">
-        <label htmlFor="lock-words" className="text-[13.5px] font-semibold">
-          {t('door.lockWords')}
-        </label>
-        <textarea
-          id="lock-words"
-          rows={2}
-          maxLength={500}
-          value={words}
-          onChange={(e) => setWords(e.target.value)}
-          className="w-full border border-edge bg-paper p-2 text-[14px]"
-        />
+        <Words label={t('door.lockWords')} rows={2} value={words} onChange={(e) => setWords(e.target.value)} />
         <Choice<Late>
           label={t('door.lockTitle')}
           value={late}

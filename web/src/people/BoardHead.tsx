@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { Role, SeatRow } from '../contract.generated'
 import { Button } from '../ui/Button'
+import { Words } from '../ui/Field'
 import { Panel } from '../ui/Panel'
 import { acts, askable, consenting, filmed, open, present, seated, waiting } from './acts'
 import { clearSelection, useSelection, type ActPanel } from './selection'
@@ -169,17 +170,7 @@ function DeclineForm({ chosen, onDone }: { chosen: readonly SeatRow[]; onDone: (
   const [words, setWords] = useState('')
   return (
     <div className="flex flex-col gap-2">
-      <label htmlFor="decline-words" className="text-[13.5px] font-semibold">
-        {t('act.declineWords')}
-      </label>
-      <textarea
-        id="decline-words"
-        rows={3}
-        maxLength={500}
-        value={words}
-        onChange={(e) => setWords(e.target.value)}
-        className="w-full border border-edge bg-paper p-2 text-[14px]"
-      />
+      <Words label={t('act.declineWords')} value={words} onChange={(e) => setWords(e.target.value)} />
       <Button look="end" className="self-start" onClick={() => void acts.decline(chosen, words).then(onDone)}>
         {t('act.declineDo')}
       </Button>

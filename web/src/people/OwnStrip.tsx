@@ -39,6 +39,7 @@ function Switch({ hint, on, label, onClick, children }: SwitchProps) {
   return (
     <button
       aria-pressed={on}
+      aria-keyshortcuts={hint}
       onClick={onClick}
       className={`flex min-h-9 items-center gap-1.5 rounded-sm border px-2 text-[13px] font-semibold whitespace-nowrap ${on ? 'border-moss bg-moss-soft text-moss' : 'border-edge bg-paper text-ink'}`}
     >

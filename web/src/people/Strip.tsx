@@ -24,7 +24,7 @@ export const Strip = memo(function Strip({ seat, selected, focusable, onClick, o
   const note = useNote(seat)
   return (
     <li
-      className={`mb-0.5 flex h-9 items-center gap-1.5 border border-l-[5px] border-line pr-1.5 pl-1.5 ${spines[seat.place]} ${selected ? 'outline-2 -outline-offset-1 outline-felt-ink' : ''} ${seat.connected || seat.place === 'gone' ? '' : 'opacity-75'}`}
+      className={`mb-0.5 flex h-9 items-center gap-1.5 border border-l-[5px] border-line pr-1.5 pl-1.5 ${spines[seat.place]} ${selected ? 'outline-2 -outline-offset-1 outline-felt-ink' : ''} ${seat.connected || seat.place === 'gone' ? '' : 'border-dashed'}`}
     >
       <PersonPanel seat={seat} />
       <button

@@ -1,8 +1,6 @@
 import { useMemo } from 'react'
-import type { SeatRow } from '../contract.generated'
 import { useLive } from '../live/store'
-
-const rank = { host: 0, deputy: 1, presenter: 2, attendee: 3 }
+import { byRankAndName } from './rank'
 
 const fold = (text: string) => text.normalize('NFKD').replace(/\p{M}/gu, '').toLocaleLowerCase()
 
@@ -14,9 +12,8 @@ export function useBoard(find: string) {
     const all = [...seats.values()].filter((seat) => seat.id !== self)
     const wanted = fold(find.trim())
     const shown = wanted ? all.filter((seat) => fold(seat.name).includes(wanted)) : all
-    const byName = (a: SeatRow, b: SeatRow) => rank[a.role] - rank[b.role] || a.name.localeCompare(b.name)
     const lobby = shown.filter((seat) => seat.place === 'lobby').sort((a, b) => a.since - b.since)
-    const inside = shown.filter((seat) => seat.place === 'seated').sort(byName)
+    const inside = shown.filter((seat) => seat.place === 'seated').sort(byRankAndName)
     const gone = shown.filter((seat) => seat.place === 'gone').sort((a, b) => b.since - a.since)
     return { all, lobby, inside, gone }
   }, [seats, self, find])

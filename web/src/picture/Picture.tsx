@@ -3,6 +3,7 @@ import { useTranslation } from 'react-i18next'
 import type { MeRow, SeatRow } from '../contract.generated'
 import { useLive } from '../live/store'
 import { useMedia } from '../media/engine'
+import { rank } from '../people/rank'
 import { even, lead, type Tile as Box } from './arrange'
 import { Tile } from './Tile'
 import { useView } from './view'
@@ -80,8 +81,6 @@ function useFront(people: readonly SeatRow[], speaker: number | null, self: numb
       ?.id ?? null
   )
 }
-
-const rank = { host: 0, deputy: 1, presenter: 2, attendee: 3 }
 
 /** The front first in lead; then those with a camera, the bench and presenters before attendees; oneself last. */
 function order(people: readonly SeatRow[], front: number | null, arrangement: string, self: number): SeatRow[] {

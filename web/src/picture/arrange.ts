@@ -32,10 +32,20 @@ export function even(count: number, width: number, height: number, gap: number, 
   })
 }
 
-/** One large tile, and the others in a row below it; those that find no room are left out. */
+/**
+ * One large tile, and the others in a row below it or in a column beside it, whichever leaves the larger picture;
+ * those that find no room are left out.
+ */
 export function lead(count: number, width: number, height: number, gap: number, caption: number, least: number): Tile[] {
   if (count <= 0 || width <= 0 || height <= 0) return []
   if (count === 1) return [{ x: 0, y: 0, width, height }]
+  const below = leadAboveRow(count, width, height, gap, caption, least)
+  const beside = leadBesideColumn(count, width, height, gap, caption, least)
+  const pictureWidth = (tile: Tile) => Math.min(tile.width, Math.floor((tile.height - caption) * shape))
+  return pictureWidth(beside[0]!) > pictureWidth(below[0]!) ? beside : below
+}
+
+function leadAboveRow(count: number, width: number, height: number, gap: number, caption: number, least: number): Tile[] {
   const shown = Math.min(Math.max(Math.trunc((width + gap) / (least + gap)), 1), count - 1)
   const across = Math.min(Math.trunc((width - gap * (shown - 1)) / shown), Math.trunc(width / 5))
   const rowHeight = Math.min(Math.floor(across / shape) + caption, Math.trunc(height / 2))
@@ -47,4 +57,18 @@ export function lead(count: number, width: number, height: number, gap: number, 
     height: rowHeight,
   }))
   return [{ x: 0, y: 0, width, height: height - rowHeight - gap }, ...row]
+}
+
+function leadBesideColumn(count: number, width: number, height: number, gap: number, caption: number, least: number): Tile[] {
+  const shown = Math.min(Math.max(Math.trunc((height + gap) / (Math.floor(least / shape) + caption + gap)), 1), count - 1)
+  const down = Math.trunc((height - gap * (shown - 1)) / shown)
+  const across = Math.max(Math.min(Math.floor((down - caption) * shape), Math.trunc(width / 5)), 0)
+  const tileHeight = Math.min(Math.floor(across / shape) + caption, down)
+  const column = Array.from({ length: shown }, (_, i) => ({
+    x: width - across,
+    y: i * (tileHeight + gap),
+    width: across,
+    height: tileHeight,
+  }))
+  return [{ x: 0, y: 0, width: width - across - gap, height }, ...column]
 }

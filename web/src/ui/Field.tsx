@@ -1,4 +1,4 @@
-import { useId, type InputHTMLAttributes, type SelectHTMLAttributes } from 'react'
+import { useId, type InputHTMLAttributes, type ReactNode, type SelectHTMLAttributes, type TextareaHTMLAttributes } from 'react'
 
 const box = 'w-full rounded-sm border border-edge bg-raised px-2.5 text-[15px] min-h-9'
 
@@ -7,13 +7,21 @@ interface Label {
   error?: string | undefined
 }
 
-export function Field({ label, error, ...rest }: Label & InputHTMLAttributes<HTMLInputElement>) {
-  const id = useId()
+function Labelled({ id, label, children }: { id: string; label: string; children: ReactNode }) {
   return (
     <div>
       <label htmlFor={id} className="mb-1 block text-[13.5px] font-semibold">
         {label}
       </label>
+      {children}
+    </div>
+  )
+}
+
+export function Field({ label, error, ...rest }: Label & InputHTMLAttributes<HTMLInputElement>) {
+  const id = useId()
+  return (
+    <Labelled id={id} label={label}>
       <input
         id={id}
         className={box}
@@ -26,21 +34,34 @@ export function Field({ label, error, ...rest }: Label & InputHTMLAttributes<HTM
           {error}
         </p>
       )}
-    </div>
+    </Labelled>
   )
 }
 
 export function Select({ label, children, ...rest }: Label & SelectHTMLAttributes<HTMLSelectElement>) {
   const id = useId()
   return (
-    <div>
-      <label htmlFor={id} className="mb-1 block text-[13.5px] font-semibold">
-        {label}
-      </label>
+    <Labelled id={id} label={label}>
       <select id={id} className={box} {...rest}>
         {children}
       </select>
-    </div>
+    </Labelled>
+  )
+}
+
+/** Words of the host's own, several lines. */
+export function Words({ label, ...rest }: Label & TextareaHTMLAttributes<HTMLTextAreaElement>) {
+  const id = useId()
+  return (
+    <Labelled id={id} label={label}>
+      <textarea
+        id={id}
+        rows={3}
+        maxLength={500}
+        className="w-full rounded-sm border border-edge bg-raised p-2 text-[14px]"
+        {...rest}
+      />
+    </Labelled>
   )
 }
 

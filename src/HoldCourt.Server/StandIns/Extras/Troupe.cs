@@ -55,11 +55,13 @@ internal sealed partial class Troupe(
         var running = await db.Sittings.Where(s => s.AdjournedAt == null && s.Session!.Extras != null).Select(s => new { s.Id, s.Session!.Extras }).ToListAsync(stoppingToken);
         foreach (var sitting in running) Start(sitting.Id, sitting.Extras!);
         var clock = Stopwatch.StartNew();
-        using var timer = new PeriodicTimer(TimeSpan.FromMilliseconds(BeatMs));
-        while (await timer.WaitForNextTickAsync(stoppingToken))
+        while (true)
         {
-            if (_companies.IsEmpty) await _called.WaitAsync(stoppingToken);
-            foreach (var company in _companies.Values) company.Play(clock.Elapsed.TotalMilliseconds);
+            await _called.WaitAsync(stoppingToken);
+            // A timer only while there is somebody to play: an idle one would still wake the machine.
+            using var timer = new PeriodicTimer(TimeSpan.FromMilliseconds(BeatMs));
+            while (!_companies.IsEmpty && await timer.WaitForNextTickAsync(stoppingToken))
+                foreach (var company in _companies.Values) company.Play(clock.Elapsed.TotalMilliseconds);
         }
     }
 

@@ -1,0 +1,62 @@
+using HoldCourt.Core.Admission;
+using HoldCourt.Core.Media;
+using HoldCourt.Core.People;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Server.Api;
+using HoldCourt.Server.Media;
+
+namespace HoldCourt.Server.Tests;
+
+public class SlowReceiverTests(Court court) : IClassFixture<Court>
+{
+    /// <summary>Large enough that what the kernel keeps for a socket is full within seconds.</summary>
+    private static readonly byte[] _picture = new byte[30_000];
+
+    [Fact]
+    public async Task Who_reads_too_slowly_loses_pictures_up_to_a_key_frame_but_no_sound_and_holds_up_nobody()
+    {
+        var visitor = await court.Host();
+        var opened = await visitor.Post<OpenedSitting>("/api/sessions", new OpenNow("Slow"));
+        await using var host = await visitor.Announces(opened, "Odalys");
+        await using var slow = await court.Visitor().Announces(opened, "Slow");
+        await using var quick = await court.Visitor().Announces(opened, "Quick");
+        await Eventually.Holds(() => host.Seats.Count == 3);
+        await host.Done(new Admit([slow.Me!.Seat, quick.Me!.Seat]));
+        await host.Done(new TurnCamera(true));
+        await host.Done(new OpenMicrophone());
+        using var sender = await host.Media();
+        using var slowly = await slow.Media(smallBuffer: true);
+        using var quickly = await quick.Media();
+        foreach (var media in new[] { slowly, quickly }) await media.Wishes((host.Me!.Seat, 400));
+        await Eventually.Holds(() => sender.Messages<WantedMessage>().LastOrDefault() is { Full: true });
+        await SendSecond(sender, key: true);
+        await Eventually.Holds(() => slowly.Frames(FrameType.Full) > 0 && quickly.Frames(FrameType.Full) > 0);
+
+        slowly.Pause();
+        var (before, sounds) = (quickly.Frames(FrameType.Full), quickly.Frames(FrameType.Audio));
+        for (var second = 0; second < 8; second++) await SendSecond(sender, key: second % 2 == 0);
+        await Eventually.Holds(() => quickly.Frames(FrameType.Full) == before + (8 * 25), why: "the quick one gets every picture");
+        await Eventually.Holds(() => quickly.Frames(FrameType.Audio) == sounds + (8 * 25));
+
+        slowly.Resume();
+        await SendSecond(sender, key: true);
+        var all = quickly.Sequences(FrameType.Full);
+        await Eventually.Holds(() => slowly.Sequences(FrameType.Full).LastOrDefault().Sequence == all[^1].Sequence, seconds: 20);
+        var got = slowly.Sequences(FrameType.Full);
+        got.Count.ShouldBeLessThan(all.Count - 50, "old pictures were dropped rather than kept for later");
+        var places = all.Select((frame, place) => (frame.Sequence, place)).ToDictionary(pair => pair.Sequence, pair => pair.place);
+        foreach (var (earlier, later) in got.Zip(got.Skip(1)))
+            if (places[later.Sequence] != places[earlier.Sequence] + 1) later.IsKey.ShouldBeTrue("what follows a gap can be decoded by itself");
+        await Eventually.Holds(() => slowly.Sequences(FrameType.Audio).Count == quickly.Sequences(FrameType.Audio).Count, why: "sound is not dropped");
+    }
+
+    private static async Task SendSecond(Media sender, bool key)
+    {
+        for (var n = 0; n < 25; n++)
+        {
+            await sender.Send(FrameType.Full, sender.Own.Full, _picture, key: key && n == 0);
+            await sender.Speak();
+            await Task.Delay(38);
+        }
+    }
+}
