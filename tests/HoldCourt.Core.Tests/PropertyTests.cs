@@ -54,6 +54,10 @@ public class PropertyTests
             (1, _seat.Select(seat => (Command)new HandOver(seat))),
             (1, _seat.Zip(Gen.Choose(1, 3), (seat, n) => (Command)new Rename(seat, $"renamed{n}"))),
             (2, Any<Order>().Zip(Any<Audience>(), (order, to) => (Command)new SetOrder(order, to))),
+            (2, Gen.Constant((Command)new Next())),
+            (1, Gen.Constant((Command)new Begin())),
+            (1, Gen.Constant((Command)new SendNotice("to all who wait"))),
+            (1, Gen.Choose(1, People).Select(n => (Command)new Expect(new DocketLine($"walker{n}", Group: "secretgroup", Slot: new Instant(1_770_000_300_000))))),
             (4, Gen.Constant((Command)new TakeBack())));
 
         private static readonly Gen<Step> _step = Gen.Frequency(
@@ -168,6 +172,7 @@ public class PropertyTests
         json.ShouldNotContain("secretwords");
         json.ShouldNotContain("lockwords");
         json.ShouldNotContain("\"match\"");
+        json.ShouldNotContain("secretgroup");
         var hidden = sitting.Seats.Where(seat => viewer switch
         {
             Viewer.Outside => seat.Id != sitting.Host,

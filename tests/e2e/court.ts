@@ -1,5 +1,5 @@
 import { AxeBuilder } from '@axe-core/playwright'
-import { expect, type Browser, type Page } from '@playwright/test'
+import { expect, type Browser, type BrowserContext, type Page } from '@playwright/test'
 import { spawn, type ChildProcess } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { connect, createServer, type Server, type Socket } from 'node:net'
@@ -12,6 +12,7 @@ const program = process.env.HOLD_COURT_DLL ?? path.join(root, 'src/HoldCourt.Ser
 /** A server of its own on a free port, with a data folder of its own; it can be killed and started again. */
 export class Court {
   private process: ChildProcess | null = null
+  readonly visitors: BrowserContext[] = []
   private readonly data = mkdtempSync(path.join(tmpdir(), 'hold-court-'))
   private constructor(readonly port: number) {}
 
@@ -54,6 +55,7 @@ export class Court {
   }
 
   async stop() {
+    for (const visitor of this.visitors) await visitor.close()
     this.process?.removeAllListeners('exit')
     const exited = new Promise((exit) => this.process?.once('exit', exit))
     this.process?.kill('SIGTERM')
@@ -125,6 +127,7 @@ function freePort(): Promise<number> {
 /** A person with a browser of their own. Errors on the page fail the test. */
 export async function person(browser: Browser, court: Court): Promise<Page> {
   const context = await browser.newContext()
+  court.visitors.push(context)
   const page = await context.newPage()
   page.on('pageerror', (error) => {
     throw error

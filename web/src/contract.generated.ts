@@ -6,9 +6,11 @@ export type Announcement = { sitting: string; }
 
 export type Audience = 'everyone' | 'presenters' | 'bench'
 
-export type BenchNote = { match: Match; exit: Exit | null; asked: boolean; hasLeave: boolean; consents: boolean; droppedAt: number | null; }
+export type BenchNote = { recognition: Recognition; line: DocketLine | null; exit: Exit | null; asked: boolean; hasLeave: boolean; consents: boolean; droppedAt: number | null; }
 
 export type Capability = 'speak' | 'showCamera' | 'renameSelf' | 'seePeople' | 'keepDoor' | 'muteOthers' | 'turnCamerasOff' | 'remove' | 'giveRoles' | 'renameOthers' | 'setOrders' | 'takeBack' | 'handOver' | 'adjourn'
+
+export type DocketLine = { name: string; role: Role; email: string | null; group: string | null; slot: number | null; minutes: number | null; }
 
 export type DoorLock = { words: string; lateWait: boolean; }
 
@@ -20,7 +22,7 @@ export type DoorPhase = 'notOpen' | 'open' | 'over'
 
 export type EntryKind = 'enterAsHost' | 'enterAsDeputy' | 'walkIn' | 'announce'
 
-export type Exit = 'left' | 'declined' | 'removed' | 'removedForGood'
+export type Exit = 'left' | 'declined' | 'removed' | 'removedForGood' | 'visitOver'
 
 export type FrameType = 'audio' | 'full' | 'thumb'
 
@@ -33,13 +35,17 @@ export type Joined = { me: MeRow; view: WholeView; }
 
 export type LedgerRow = { sequence: number; at: number; by: string | null; what: string; count: number; names: readonly string[]; detail: string | null; undone: LedgerRow | null; }
 
-export type Match = 'unknown' | 'twice' | 'sure'
+export type Match = 'unknown' | 'twice' | 'likely' | 'sure'
+
+export type MatchReason = 'personalLink' | 'sameName' | 'wordsInOtherOrder' | 'joinedWords' | 'otherSpelling' | 'shortForm' | 'initial' | 'oneSlip' | 'partOfName' | 'moreWords' | 'slotNear' | 'slotFar' | 'severalFit' | 'alreadyInside' | 'claimedTwice' | 'deviceName' | 'notOnDocket'
 
 export type Me = { name: string | null; email: string | null; token: string; }
 
 export type MeRow = { seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; may: readonly Capability[]; }
 
 export type MicrophoneState = 'open' | 'closed' | 'byLeave'
+
+export type Notice = { at: number; words: string; }
 
 export type OpenNow = { title: string | null; }
 
@@ -49,11 +55,15 @@ export type Order = 'speak' | 'showCamera' | 'rename' | 'seePeople'
 
 export type OrderSheet = { speak: Audience; showCamera: Audience; rename: Audience; seePeople: Audience; item: Audience; }
 
-export type Phase = 'new' | 'inSession' | 'adjourned'
+export type OutlookRow = { lateMinutes: number; starts: readonly SeatStart[]; }
+
+export type Phase = 'new' | 'prepare' | 'inSession' | 'adjourned'
 
 export type Place = 'lobby' | 'seated' | 'gone'
 
-export type Reason = 'notOpen' | 'alreadyOpen' | 'sittingOver' | 'notInside' | 'onlyHost' | 'onlyBench' | 'hostIsOutOfReach' | 'doorLocked' | 'barred' | 'nobodyWaits' | 'nobodySeated' | 'nobodyMuted' | 'nobodyOpen' | 'nobodyConsents' | 'nobodyCamera' | 'noChange' | 'noSuchSeat' | 'notAsked' | 'microphonesByLeave' | 'cameraNotAllowed' | 'renameNotAllowed' | 'nameEmpty' | 'nameTooLong' | 'nameHidden' | 'wordsTooLong' | 'hostMustHandOver' | 'notADeputyOrSeated' | 'roleNotGiven' | 'nothingToTakeBack' | 'changedSince' | 'tooMany' | 'notUnderstood' | 'notStored' | 'sittingFull'
+export type Reason = 'notOpen' | 'alreadyOpen' | 'sittingOver' | 'notInside' | 'onlyHost' | 'onlyBench' | 'hostIsOutOfReach' | 'doorLocked' | 'barred' | 'nobodyWaits' | 'nobodySeated' | 'nobodyMuted' | 'nobodyOpen' | 'nobodyConsents' | 'nobodyCamera' | 'noChange' | 'noSuchSeat' | 'notAsked' | 'microphonesByLeave' | 'cameraNotAllowed' | 'renameNotAllowed' | 'nameEmpty' | 'nameTooLong' | 'nameHidden' | 'wordsTooLong' | 'hostMustHandOver' | 'notADeputyOrSeated' | 'roleNotGiven' | 'nothingToTakeBack' | 'changedSince' | 'tooMany' | 'notUnderstood' | 'notStored' | 'sittingFull' | 'nobodyNext' | 'noticeEmpty'
+
+export type Recognition = { match: Match; line: number | null; confidence: number; reasons: readonly MatchReason[]; }
 
 export type Refusal = { reason: Reason; remedy: Remedy; words: string | null; }
 
@@ -71,6 +81,10 @@ export type SeatCommand =
   | { do: 'unlockDoor'; }
   | { do: 'leave'; successor?: number | null; }
   | { do: 'adjourn'; }
+  | { do: 'begin'; }
+  | { do: 'sendNotice'; words: string; }
+  | { do: 'expect'; line: DocketLine; }
+  | { do: 'next'; }
   | { do: 'openMicrophone'; }
   | { do: 'closeMicrophone'; }
   | { do: 'turnCamera'; on: boolean; }
@@ -89,13 +103,15 @@ export type SeatCommand =
 
 export type SeatRow = { id: number; name: string; role: Role; place: Place; since: number; microphone: MicrophoneState; cameraOn: boolean; connected: boolean; note: BenchNote | null; }
 
+export type SeatStart = { seat: number; from: number; at: number; to: number; }
+
 export type SessionCard = { id: string; title: string; description: string; kind: SessionKind; startsAt: number | null; minutes: number | null; link: string; door: DoorMode; expected: number; hasPasscode: boolean; live: string | null; liveSince: number | null; lastOver: number | null; }
 
 export type SessionKind = 'once' | 'standing'
 
 export type SignIn = { email: string; password: string; }
 
-export type SittingRow = { title: string; phase: Phase; openedAt: number; adjournedAt: number | null; host: number | null; hostName: string | null; orders: OrderSheet; door: DoorMode | null; lock: DoorLock | null; locked: boolean; inside: number; waiting: number; takeBack: TakeableRow | null; }
+export type SittingRow = { title: string; phase: Phase; openedAt: number; adjournedAt: number | null; host: number | null; hostName: string | null; orders: OrderSheet; door: DoorMode | null; lock: DoorLock | null; locked: boolean; inside: number; waiting: number; takeBack: TakeableRow | null; hasSlots: boolean; nextUp: number | null; notice: Notice | null; }
 
 export type TakeableRow = { sequence: number; row: LedgerRow; }
 

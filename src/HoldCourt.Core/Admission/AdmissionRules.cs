@@ -14,43 +14,46 @@ internal static class AdmissionRules
     /// <summary>Most seats a sitting may ever hold, the gone included.</summary>
     public const int MostSeats = 5_000;
 
+    /// <summary>How many notices those who wait can read back.</summary>
+    public const int MostNotices = 20;
+
     public static Decision Decide(Sitting sitting, Open open) =>
         sitting.Phase == Phase.New
-            ? new Opened(open.Title, open.Owner, open.Door, open.Orders, open.Docket)
+            ? new Opened(open.Title, open.Owner, open.Door, open.Orders, open.Docket, open.Prepare)
             : Decision.Refused(Reason.AlreadyOpen);
 
-    public static Decision Decide(Sitting sitting, Announce announce)
+    public static Decision Decide(Sitting sitting, Announce announce, Instant now)
     {
         if (PersonName.Refuses(announce.Name) is { } refusal) return refusal;
         var name = PersonName.Tidy(announce.Name);
-        return sitting.Find(announce.Person) is { } seat ? AtTheDoorAgain(sitting, seat, name) : Newcomer(sitting, announce.Person, name);
+        return sitting.Find(announce.Person) is { } seat ? AtTheDoorAgain(sitting, seat, name) : Newcomer(sitting, announce.Person, name, announce.Email, now);
     }
 
-    private static Decision Newcomer(Sitting sitting, PersonKey person, string name)
+    private static Decision Newcomer(Sitting sitting, PersonKey person, string name, string? email, Instant now)
     {
         if (sitting.Seats.Count >= MostSeats) return Decision.Refused(Reason.SittingFull, Remedy.AskBench);
         var seat = sitting.Seats.Next;
-        var match = sitting.Docket.MatchOf(name, sitting.Seats);
-        if (person == sitting.Owner) return new Entered(seat, person, name, sitting.Host is null ? Role.Host : Role.Deputy, match);
+        if (person == sitting.Owner) return new Entered(seat, person, name, sitting.Host is null ? Role.Host : Role.Deputy, email);
         if (sitting.Door.Lock is { } locked)
-            return locked.LateWait ? new Announced(seat, person, name, match) : Decision.Refused(Reason.DoorLocked, Remedy.AskHost, locked.Words);
-        return sitting.Door.Mode switch
-        {
-            DoorMode.Open => new Entered(seat, person, name, Role.Attendee, match),
-            DoorMode.Listed when match == Match.Sure => new Entered(seat, person, name, sitting.Docket.LineFor(name)!.Role, match),
-            _ => new Announced(seat, person, name, match)
-        };
+            return locked.LateWait ? new Announced(seat, person, name, email) : Decision.Refused(Reason.DoorLocked, Remedy.AskHost, locked.Words);
+        if (sitting.Phase == Phase.InSession && sitting.Door.Mode == DoorMode.Open) return new Entered(seat, person, name, Role.Attendee, email);
+        var recognition = DocketRules.Foresee(sitting, name, email, now);
+        var expected = recognition.Match == Match.Sure ? sitting.Docket[recognition.Line]?.Role : null;
+        var walksIn = sitting.Phase == Phase.Prepare
+            ? sitting.Door.Mode != DoorMode.Attended && expected >= Role.Presenter
+            : sitting.Door.Mode == DoorMode.Listed && expected is not null;
+        return walksIn ? new Entered(seat, person, name, expected!.Value, email) : new Announced(seat, person, name, email);
     }
 
     private static Decision AtTheDoorAgain(Sitting sitting, Seat seat, string name)
     {
         if (seat.Place != Place.Gone) return seat.Connected ? Decision.Of() : new Reconnected(seat.Id);
         if (seat.Exit == Exit.RemovedForGood) return Decision.Refused(Reason.Barred);
-        if (seat.OnBench) return new Entered(seat.Id, seat.Person, seat.Name, seat.Role, seat.Match);
+        if (seat.OnBench) return new Entered(seat.Id, seat.Person, seat.Name, seat.Role, seat.Email);
         if (sitting.Door.Lock is { LateWait: false } locked) return Decision.Refused(Reason.DoorLocked, Remedy.AskHost, locked.Words);
         return seat.Exit == Exit.Left && sitting.Door.Lock is null
-            ? new Entered(seat.Id, seat.Person, seat.Name, seat.Role, seat.Match)
-            : new Announced(seat.Id, seat.Person, name, sitting.Docket.MatchOf(name, sitting.Seats.Where(other => other.Id != seat.Id)));
+            ? new Entered(seat.Id, seat.Person, seat.Name, seat.Role, seat.Email)
+            : new Announced(seat.Id, seat.Person, name, seat.Email);
     }
 
     public static Decision Decide(Sitting sitting, Drop drop) =>
@@ -78,7 +81,7 @@ internal static class AdmissionRules
         return sure is []
             ? Decision.Refused(Reason.NobodyWaits)
             : new Admitted([.. sure.Select(seat => seat.Id)],
-                [.. sure.Select(seat => Highest(sitting.Docket.LineFor(seat.Name)?.Role ?? Role.Attendee, seat.Role))]);
+                [.. sure.Select(seat => Highest(sitting.Docket[seat.Recognition.Line]?.Role ?? Role.Attendee, seat.Role))]);
     }
 
     public static Decision Decide(Sitting sitting, Decline decline, Actor by)
@@ -124,6 +127,16 @@ internal static class AdmissionRules
 
     private static Decision HandOverRefused => Decision.Refused(Reason.NotADeputyOrSeated, Remedy.ChooseAnother);
 
+    public static Decision DecideBegin(Sitting sitting, Actor by) =>
+        sitting.Forbids(by, Capability.KeepDoor) ?? (sitting.Phase == Phase.Prepare ? new Begun() : Decision.Refused(Reason.NoChange));
+
+    public static Decision Decide(Sitting sitting, SendNotice notice, Actor by)
+    {
+        if (sitting.Forbids(by, Capability.KeepDoor) is { } refusal) return refusal;
+        if (Meaningful(notice.Words) is not { } words) return Decision.Refused(Reason.NoticeEmpty);
+        return words.Length > LongestWords ? Decision.Refused(Reason.WordsTooLong, Remedy.Shorten) : new NoticeSent(words);
+    }
+
     public static Decision DecideAdjourn(Sitting sitting, Actor by) =>
         sitting.Forbids(by, Capability.Adjourn) ?? (Decision)new Adjourned();
 
@@ -137,10 +150,12 @@ internal static class AdmissionRules
             Orders = opened.Orders,
             Docket = new DocketList(opened.Docket),
             OpenedAt = at,
-            Phase = Phase.InSession
+            Phase = opened.Prepare ? Phase.Prepare : Phase.InSession
         },
-        Announced announced => Arrive(sitting, announced.Seat, announced.Person, announced.Name, announced.Match, Place.Lobby, Role.Attendee, at),
-        Entered entered => Arrive(sitting, entered.Seat, entered.Person, entered.Name, entered.Match, Place.Seated, entered.As, at),
+        Begun => sitting with { Phase = Phase.InSession, OpenedAt = at },
+        NoticeSent sent => sitting with { Notices = sitting.Notices.Add(new Notice(at, sent.Words)).RemoveRange(0, Math.Max(0, sitting.Notices.Count + 1 - MostNotices)) },
+        Announced announced => Arrive(sitting, announced.Seat, announced.Person, announced.Name, announced.Email, Place.Lobby, Role.Attendee, at),
+        Entered entered => Arrive(sitting, entered.Seat, entered.Person, entered.Name, entered.Email, Place.Seated, entered.As, at),
         Admitted admitted => admitted.Seats.Zip(admitted.As).Aggregate(sitting, (state, pair) =>
             state.With(pair.First, seat => Moved(seat, Place.Seated, at) with { Role = pair.Second })),
         Declined declined => sitting.WithEach(declined.Seats, seat => Moved(seat, Place.Gone, at) with { Exit = Exit.Declined, Words = declined.Words }),
@@ -167,11 +182,11 @@ internal static class AdmissionRules
         HasLeave = false
     };
 
-    private static Sitting Arrive(Sitting sitting, SeatId id, PersonKey person, string name, Match match, Place place, Role role, Instant at)
+    private static Sitting Arrive(Sitting sitting, SeatId id, PersonKey person, string name, string? email, Place place, Role role, Instant at)
     {
         var seat = sitting.Seats.TryGet(id, out var before)
-            ? Moved(before, place, at) with { Name = name, Match = match, Connected = true, DroppedAt = null, Role = Highest(role, before.Role) }
-            : new Seat { Id = id, Person = person, Name = name, Role = role, Place = place, Since = at, Match = match, Connected = true };
+            ? Moved(before, place, at) with { Name = name, Email = email, Connected = true, DroppedAt = null, Role = Highest(role, before.Role) }
+            : new Seat { Id = id, Person = person, Name = name, Role = role, Place = place, Since = at, Email = email, Connected = true };
         return sitting with
         {
             Seats = sitting.Seats.With(seat),

@@ -6,12 +6,14 @@ using HoldCourt.Core.Sittings;
 namespace HoldCourt.Core.Admission;
 
 /// <summary>Starts the sitting. Refused when it has already been opened.</summary>
-public sealed record Open(string Title, PersonKey Owner, Door Door, OrderSheet Orders, ImmutableArray<DocketLine> Docket) : HouseCommand;
+/// <param name="Prepare">The bench comes in first, and opens to the others later.</param>
+public sealed record Open(string Title, PersonKey Owner, Door Door, OrderSheet Orders, ImmutableArray<DocketLine> Docket, bool Prepare = false) : HouseCommand;
 
 /// <summary>
 /// Somebody is at the door: enters, waits in the lobby, gets back the seat held before, or is turned away in the bench's words.
 /// </summary>
-public sealed record Announce(PersonKey Person, string Name) : HouseCommand;
+/// <param name="Email">Known for certain, from a personal link; null otherwise.</param>
+public sealed record Announce(PersonKey Person, string Name, string? Email = null) : HouseCommand;
 
 /// <summary>The last connection of these seats is gone.</summary>
 public sealed record Drop(ImmutableArray<SeatId> Seats) : HouseCommand, ISeats;
@@ -40,6 +42,12 @@ public sealed record UnlockDoor : SeatCommand;
 
 /// <summary>Goes out of one's own will. A host names who leads from then on, unless nobody else is seated.</summary>
 public sealed record Leave(SeatId? Successor = null) : SeatCommand;
+
+/// <summary>Ends the preparation: the session is open to everybody.</summary>
+public sealed record Begin : SeatCommand;
+
+/// <summary>A one-way message to everybody who waits.</summary>
+public sealed record SendNotice(string Words) : SeatCommand;
 
 /// <summary>Ends the sitting for everybody.</summary>
 public sealed record Adjourn : SeatCommand;

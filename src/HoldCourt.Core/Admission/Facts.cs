@@ -5,13 +5,13 @@ using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.Admission;
 
-public sealed record Opened(string Title, PersonKey Owner, Door Door, OrderSheet Orders, ImmutableArray<DocketLine> Docket) : Fact;
+public sealed record Opened(string Title, PersonKey Owner, Door Door, OrderSheet Orders, ImmutableArray<DocketLine> Docket, bool Prepare = false) : Fact;
 
 /// <summary>Waits in the lobby, newly or again.</summary>
-public sealed record Announced(SeatId Seat, PersonKey Person, string Name, Match Match) : Fact;
+public sealed record Announced(SeatId Seat, PersonKey Person, string Name, string? Email = null) : Fact;
 
 /// <summary>Walked in without waiting, newly or again.</summary>
-public sealed record Entered(SeatId Seat, PersonKey Person, string Name, Role As, Match Match) : Fact;
+public sealed record Entered(SeatId Seat, PersonKey Person, string Name, Role As, string? Email = null) : Fact;
 
 /// <summary>Let in from the lobby.</summary>
 /// <param name="As">The role of each, in the order of <paramref name="Seats"/>.</param>
@@ -28,3 +28,5 @@ public sealed record Left(SeatId Seat) : Fact;
 public sealed record Dropped(ImmutableArray<SeatId> Seats) : Fact;
 public sealed record Reconnected(SeatId Seat) : Fact;
 public sealed record Adjourned : Fact;
+public sealed record Begun : Fact;
+public sealed record NoticeSent(string Words) : Fact;

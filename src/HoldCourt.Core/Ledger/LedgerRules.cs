@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using HoldCourt.Core.Admission;
+using HoldCourt.Core.Docket;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.People;
 using HoldCourt.Core.Sittings;
@@ -43,6 +44,7 @@ public static class LedgerRules
     {
         Admitted admitted => Some(sitting.Those(admitted.Seats, seat => seat is { IsSeated: true, Role: not Role.Host }), seats => new SentToLobby(seats)),
         Declined declined => Some(sitting.Those(declined.Seats, seat => seat.Exit == Exit.Declined), seats => new SentToLobby(seats)),
+        VisitsTurned turned => VisitRules.Opposite(sitting, turned),
         SentToLobby sent => Some(sitting.Those(sent.Seats, seat => seat.Place == Place.Lobby), seats => new Reseated(seats)),
         Removed { MayReturn: true } removed => Readmit(sitting, removed),
         DoorSet set => sitting.Door == set.To ? new DoorSet(set.To, set.From) : null,
@@ -58,7 +60,7 @@ public static class LedgerRules
 
     private static bool CanBeTakenBack(Fact fact, SeatId by) => fact switch
     {
-        Admitted or Declined or SentToLobby or DoorSet or RolesGiven or HandedOver or OrderSet => true,
+        Admitted or Declined or SentToLobby or VisitsTurned or DoorSet or RolesGiven or HandedOver or OrderSet => true,
         Removed removed => removed.MayReturn,
         Renamed renamed => renamed.Seat != by,
         Muted muted => !IsSelf(muted.Seats, by) || muted.Leaves is not [],

@@ -22,14 +22,14 @@ public static class ForwardingPlan
     public const int MostPictures = 49;
 
     public static bool MayBeHeard(Sitting sitting, SeatId sender) =>
-        sitting.Phase == Phase.InSession && sitting.Seats.TryGet(sender, out var seat) && seat is { IsSeated: true, MicrophoneOpen: true };
+        sitting.IsRunning && sitting.Seats.TryGet(sender, out var seat) && seat is { IsSeated: true, MicrophoneOpen: true };
 
     public static bool MayBeSeen(Sitting sitting, SeatId sender) =>
-        sitting.Phase == Phase.InSession && sitting.Seats.TryGet(sender, out var seat) && seat is { IsSeated: true, CameraOn: true };
+        sitting.IsRunning && sitting.Seats.TryGet(sender, out var seat) && seat is { IsSeated: true, CameraOn: true };
 
     /// <summary>Only people who are seated in a sitting in session hear or see anybody.</summary>
     public static bool MayReceive(Sitting sitting, SeatId viewer) =>
-        sitting.Phase == Phase.InSession && sitting.Seats.TryGet(viewer, out var seat) && seat.IsSeated;
+        sitting.IsRunning && sitting.Seats.TryGet(viewer, out var seat) && seat.IsSeated;
 
     /// <summary>
     /// The layer of each picture wished for: every picture gets a thumb in the order of its size while the capacity

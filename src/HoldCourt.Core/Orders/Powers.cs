@@ -19,7 +19,7 @@ public static class Powers
     /// </summary>
     public static Refusal? Forbids(this Sitting sitting, Actor by, Capability capability, Seat? target = null)
     {
-        if (sitting.Phase != Phase.InSession) return new Refusal(sitting.Phase == Phase.New ? Reason.NotOpen : Reason.SittingOver);
+        if (!sitting.IsRunning) return new Refusal(sitting.Phase == Phase.New ? Reason.NotOpen : Reason.SittingOver);
         if (by.Seat is not { } id) return null;
         if (!sitting.Seats.TryGet(id, out var seat)) return new Refusal(Reason.NoSuchSeat);
         if (!seat.IsSeated) return new Refusal(Reason.NotInside, Remedy.AskBench);

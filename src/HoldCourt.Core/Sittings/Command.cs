@@ -1,5 +1,6 @@
 using System.Text.Json.Serialization;
 using HoldCourt.Core.Admission;
+using HoldCourt.Core.Docket;
 using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.People;
@@ -20,6 +21,10 @@ public abstract record Command;
 [JsonDerivedType(typeof(UnlockDoor), "unlockDoor")]
 [JsonDerivedType(typeof(Leave), "leave")]
 [JsonDerivedType(typeof(Adjourn), "adjourn")]
+[JsonDerivedType(typeof(Begin), "begin")]
+[JsonDerivedType(typeof(SendNotice), "sendNotice")]
+[JsonDerivedType(typeof(Expect), "expect")]
+[JsonDerivedType(typeof(Next), "next")]
 [JsonDerivedType(typeof(OpenMicrophone), "openMicrophone")]
 [JsonDerivedType(typeof(CloseMicrophone), "closeMicrophone")]
 [JsonDerivedType(typeof(TurnCamera), "turnCamera")]

@@ -1,5 +1,6 @@
 using System.Text.Json.Serialization;
 using HoldCourt.Core.Admission;
+using HoldCourt.Core.Docket;
 using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.People;
@@ -20,6 +21,11 @@ namespace HoldCourt.Core.Sittings;
 [JsonDerivedType(typeof(Dropped), "dropped")]
 [JsonDerivedType(typeof(Reconnected), "reconnected")]
 [JsonDerivedType(typeof(Adjourned), "adjourned")]
+[JsonDerivedType(typeof(Begun), "begun")]
+[JsonDerivedType(typeof(NoticeSent), "noticeSent")]
+[JsonDerivedType(typeof(Expected), "expected")]
+[JsonDerivedType(typeof(VisitsTurned), "visitsTurned")]
+[JsonDerivedType(typeof(VisitsReturned), "visitsReturned")]
 [JsonDerivedType(typeof(Muted), "muted")]
 [JsonDerivedType(typeof(MicrophonesOpened), "microphonesOpened")]
 [JsonDerivedType(typeof(AskedToUnmute), "askedToUnmute")]

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using HoldCourt.Core.Docket;
 
 namespace HoldCourt.Core.Sittings;
@@ -8,7 +9,7 @@ public enum Role { Attendee, Presenter, Deputy, Host }
 public enum Place { Lobby, Seated, Gone }
 
 /// <summary>How somebody came to be gone.</summary>
-public enum Exit { Left, Declined, Removed, RemovedForGood }
+public enum Exit { Left, Declined, Removed, RemovedForGood, VisitOver }
 
 /// <summary>
 /// One person's place in a sitting. It outlives a dropped connection: <see cref="Connected"/> changes, nothing else does.
@@ -44,7 +45,19 @@ public sealed record Seat
     /// <summary>Agreed, for this sitting, that the bench may open the microphone.</summary>
     public bool Consents { get; init; }
 
-    public Match Match { get; init; } = Match.Unknown;
+    /// <summary>Known for certain, from a personal link; null otherwise.</summary>
+    public string? Email { get; init; }
+
+    /// <summary>The docket's lines this person may be.</summary>
+    public ImmutableArray<Candidate> Candidates { get; init; } = [];
+
+    /// <summary>The name is only what a device calls itself.</summary>
+    public bool IsDevice { get; init; }
+
+    /// <summary>Who this is thought to be. It stays as it was when somebody comes in.</summary>
+    public Recognition Recognition { get; init; } = Recognition.None;
+
+    public Match Match => Recognition.Match;
 
     public bool OnBench => Role >= Role.Deputy;
     public bool IsSeated => Place == Place.Seated;

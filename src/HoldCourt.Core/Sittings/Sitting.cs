@@ -10,6 +10,9 @@ public enum Phase
 {
     /// <summary>Nothing has happened yet; only opening is possible.</summary>
     New,
+
+    /// <summary>The bench and presenters are inside early; the others wait in quiet.</summary>
+    Prepare,
     InSession,
     Adjourned
 }
@@ -35,6 +38,16 @@ public sealed record Sitting
     public Door Door { get; init; } = new(DoorMode.Attended);
     public OrderSheet Orders { get; init; } = OrderSheet.Usual;
     public DocketList Docket { get; init; } = DocketList.Empty;
+
+    /// <summary>Visits that have begun, in that order; none unless the docket has slots.</summary>
+    public ImmutableList<Visit> Visits { get; init; } = [];
+
+    /// <summary>Messages of the bench to those who wait, newest last, at most <see cref="AdmissionRules.MostNotices"/>.</summary>
+    public ImmutableList<Notice> Notices { get; init; } = [];
+
+    /// <summary>People may be inside and be heard.</summary>
+    public bool IsRunning => Phase is Phase.Prepare or Phase.InSession;
+
     public Roll Seats { get; init; } = Roll.Empty;
 
     /// <summary>Each person has at most one seat.</summary>

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using HoldCourt.Core.Admission;
+using HoldCourt.Core.Docket;
 using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.People;
@@ -19,7 +20,7 @@ public static class SittingRules
         return command switch
         {
             Open open => AdmissionRules.Decide(sitting, open),
-            Announce announce => AdmissionRules.Decide(sitting, announce),
+            Announce announce => AdmissionRules.Decide(sitting, announce, now),
             Drop drop => AdmissionRules.Decide(sitting, drop),
             Reconnect reconnect => AdmissionRules.Decide(sitting, reconnect),
             Admit admit => AdmissionRules.Decide(sitting, admit, by),
@@ -31,6 +32,10 @@ public static class SittingRules
             UnlockDoor => AdmissionRules.DecideUnlock(sitting, by),
             Leave leave => AdmissionRules.Decide(sitting, leave, by),
             Adjourn => AdmissionRules.DecideAdjourn(sitting, by),
+            Begin => AdmissionRules.DecideBegin(sitting, by),
+            SendNotice notice => AdmissionRules.Decide(sitting, notice, by),
+            Expect expect => DocketRules.Decide(sitting, expect, by),
+            Next => VisitRules.DecideNext(sitting, by),
             OpenMicrophone => MicrophoneRules.DecideOpen(sitting, by),
             CloseMicrophone => MicrophoneRules.DecideClose(sitting, by),
             Mute mute => MicrophoneRules.Decide(sitting, mute, by),
@@ -51,8 +56,11 @@ public static class SittingRules
     }
 
     /// <summary>The state after an entry. Never fails for an entry that <see cref="Decide"/> gave for that state.</summary>
-    public static Sitting Evolve(Sitting sitting, Entry entry) =>
-        LedgerRules.Remember(Apply(sitting, entry.Fact, entry.At), sitting, entry) with { Sequence = entry.Sequence };
+    public static Sitting Evolve(Sitting sitting, Entry entry)
+    {
+        var after = DocketRules.Renew(sitting, Apply(sitting, entry.Fact, entry.At));
+        return LedgerRules.Remember(VisitRules.Follow(sitting, after, entry.At), sitting, entry) with { Sequence = entry.Sequence };
+    }
 
     /// <summary>Gives facts their places in the ledger, and the state after them.</summary>
     public static (ImmutableArray<Entry> Entries, Sitting After) Record(Sitting sitting, ImmutableArray<Fact> facts, Actor by, Instant now)
@@ -71,7 +79,9 @@ public static class SittingRules
     {
         TakenBack back => Apply(sitting, back.Opposite, at),
         Opened or Announced or Entered or Admitted or Declined or SentToLobby or Reseated or DoorSet or Left or Dropped or Reconnected
-            or Adjourned => AdmissionRules.Apply(sitting, fact, at),
+            or Adjourned or Begun or NoticeSent => AdmissionRules.Apply(sitting, fact, at),
+        Expected expected => DocketRules.Apply(sitting, expected),
+        VisitsTurned or VisitsReturned => VisitRules.Apply(sitting, fact, at),
         Muted or MicrophonesOpened or AskedToUnmute or UnmuteAnswered => MicrophoneRules.Apply(sitting, fact),
         CamerasTurned turned => CameraRules.Apply(sitting, turned),
         Removed or RolesGiven or HandedOver or Renamed => PeopleRules.Apply(sitting, fact, at),

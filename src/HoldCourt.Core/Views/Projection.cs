@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using HoldCourt.Core.Docket;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.Sittings;
 
@@ -30,7 +31,7 @@ public static class Projection
     {
         if (!Sees(sitting, seat, viewer)) return null;
         var note = viewer == Viewer.Bench
-            ? new BenchNote(seat.Match, seat.Exit, seat.Asked, seat.HasLeave, seat.Consents, seat.DroppedAt)
+            ? new BenchNote(seat.Recognition, sitting.Docket[seat.Recognition.Line], seat.Exit, seat.Asked, seat.HasLeave, seat.Consents, seat.DroppedAt)
             : null;
         return new SeatRow(seat.Id, seat.Name, seat.Role, seat.Place, seat.Since, MicrophoneOf(sitting, seat), seat.CameraOn, seat.Connected, note);
     }
@@ -77,7 +78,7 @@ public static class Projection
     private static SittingRow? RecordIfChanged(Sitting before, Sitting after, Viewer viewer, bool placeOrNameChanged)
     {
         var same = !placeOrNameChanged && before.Phase == after.Phase && before.Door == after.Door && before.Orders == after.Orders
-            && before.Host == after.Host && HostName(before) == HostName(after)
+            && ReferenceEquals(before.Notices, after.Notices) && ReferenceEquals(before.Docket, after.Docket) && before.Host == after.Host && HostName(before) == HostName(after)
             && (viewer != Viewer.Bench || ReferenceEquals(before.Takeable, after.Takeable));
         if (same) return null;
         if (!placeOrNameChanged && viewer == Viewer.Bench) return Record(after, viewer);
@@ -91,7 +92,8 @@ public static class Projection
         return new SittingRow(
             sitting.Title, sitting.Phase, sitting.OpenedAt, sitting.AdjournedAt, sitting.Host, HostName(sitting), sitting.Orders,
             bench ? sitting.Door.Mode : null, bench ? sitting.Door.Lock : null, sitting.Door.Lock is not null, inside, waiting,
-            bench && sitting.Takeable is [var newest, ..] ? new TakeableRow(newest.Sequence, Sentences.Of(sitting, newest)) : null);
+            bench && sitting.Takeable is [var newest, ..] ? new TakeableRow(newest.Sequence, Sentences.Of(sitting, newest)) : null,
+            bench && sitting.Docket.HasSlots, bench && sitting.Docket.HasSlots ? VisitRules.NextOf(sitting)?.Id : null, viewer is Viewer.Bench or Viewer.Outside && sitting.Notices is [.., var notice] ? notice : null);
     }
 
     private static string? HostName(Sitting sitting) => sitting.Host is { } host ? sitting.Seats[host].Name : null;

@@ -26,12 +26,16 @@ public sealed record SeatRow(
     BenchNote? Note);
 
 /// <summary>What only the bench knows of a person.</summary>
-public sealed record BenchNote(Match Match, Exit? Exit, bool Asked, bool HasLeave, bool Consents, Instant? DroppedAt);
+/// <param name="Line">The line of the docket this person is thought to be, with its slot.</param>
+public sealed record BenchNote(Recognition Recognition, DocketLine? Line, Exit? Exit, bool Asked, bool HasLeave, bool Consents, Instant? DroppedAt);
 
 /// <summary>The session's state in one record.</summary>
+/// <param name="HasSlots">People come for visits one at a time.</param>
+/// <param name="NextUp">Whom "Next" would call.</param>
+/// <param name="Notice">The newest notice to those who wait.</param>
 public sealed record SittingRow(
     string Title, Phase Phase, Instant OpenedAt, Instant? AdjournedAt, SeatId? Host, string? HostName, OrderSheet Orders,
-    DoorMode? Door, DoorLock? Lock, bool Locked, int Inside, int Waiting, TakeableRow? TakeBack);
+    DoorMode? Door, DoorLock? Lock, bool Locked, int Inside, int Waiting, TakeableRow? TakeBack, bool HasSlots, SeatId? NextUp, Notice? Notice);
 
 /// <summary>What "take back" would undo.</summary>
 public sealed record TakeableRow(long Sequence, LedgerRow Row);

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Text.Json;
 using HoldCourt.Core.Admission;
+using HoldCourt.Core.Docket;
 using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.People;
@@ -32,6 +33,7 @@ public static class Sentences
         CamerasTurned turned => turned.On ? "camerasTurnedOn" : "camerasTurnedOff",
         UnmuteAnswered answered => answered.Agreed ? "agreedToUnmute" : "refusedToUnmute",
         Removed removed => removed.MayReturn ? "removed" : "removedForGood",
+        VisitsTurned { Called: [] } => "visitClosed",
         DoorSet { To.Lock: not null } => "doorLocked",
         DoorSet { From.Lock: not null } => "doorUnlocked",
         _ => JsonNamingPolicy.CamelCase.ConvertName(fact.GetType().Name)
@@ -53,6 +55,8 @@ public static class Sentences
         AskedToUnmute asked => asked.Seats,
         UnmuteAnswered answered => [answered.Seat],
         CamerasTurned turned => turned.Seats,
+        VisitsTurned turned => turned.Called is [] ? turned.Closed : turned.Called,
+        VisitsReturned returned => returned.Back is [] ? returned.ToLobby : returned.Back,
         Removed removed => removed.Seats,
         RolesGiven given => [.. given.Changes.Select(change => change.Seat)],
         HandedOver over => [over.To],
@@ -64,6 +68,8 @@ public static class Sentences
     {
         Opened opened => opened.Title,
         Declined declined => declined.Words,
+        NoticeSent sent => sent.Words,
+        Expected expected => expected.Line.Name,
         DoorSet { To.Lock: { } locked } => locked.Words,
         DoorSet set => JsonNamingPolicy.CamelCase.ConvertName(set.To.Mode.ToString()),
         RolesGiven { Changes: [var first, ..] } => JsonNamingPolicy.CamelCase.ConvertName(first.To.ToString()),

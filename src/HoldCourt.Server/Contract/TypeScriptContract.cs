@@ -16,7 +16,7 @@ public static class TypeScriptContract
 {
     private static readonly Type[] _roots =
     [
-        typeof(SeatCommand), typeof(Refusal), typeof(Joined), typeof(WholeView), typeof(ViewChange), typeof(MeRow), typeof(Me), typeof(SignIn),
+        typeof(SeatCommand), typeof(Refusal), typeof(Joined), typeof(WholeView), typeof(ViewChange), typeof(MeRow), typeof(OutlookRow), typeof(Me), typeof(SignIn),
         typeof(SessionCard), typeof(OpenNow), typeof(OpenedSitting), typeof(DoorPage), typeof(AnnounceWish), typeof(Announcement),
         typeof(FromBrowser), typeof(ToBrowser)
     ];
@@ -71,7 +71,7 @@ public static class TypeScriptContract
         type = Nullable.GetUnderlyingType(type) ?? type;
         if (type == typeof(string) || type == typeof(Guid)) return "string";
         if (type == typeof(bool)) return "boolean";
-        if (type == typeof(int) || type == typeof(long) || type == typeof(Instant) || type == typeof(SeatId)) return "number";
+        if (type == typeof(int) || type == typeof(double) || type == typeof(long) || type == typeof(Instant) || type == typeof(SeatId)) return "number";
         if (type.IsGenericType && (type.GetGenericTypeDefinition() == typeof(ImmutableArray<>) || type.GetGenericTypeDefinition() == typeof(IReadOnlyList<>)))
             return $"readonly {TypeOf(type.GetGenericArguments()[0], waiting)}[]";
         waiting.Enqueue(type);

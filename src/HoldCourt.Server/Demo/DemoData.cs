@@ -29,10 +29,16 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
             if (!result.Succeeded) throw new InvalidOperationException(string.Join(" ", result.Errors.Select(error => error.Description)));
         }
         await using var db = await databases.CreateDbContextAsync();
-        if (await db.Sessions.Where(s => s.OwnerId == host.Id && s.Extras == "assembly").Select(s => s.Link).FirstOrDefaultAsync() is { } link) return link;
         var now = time.GetUtcNow().ToUnixTimeMilliseconds();
+        if (await db.Sessions.Where(s => s.OwnerId == host.Id && s.Extras == "assembly").Select(s => s.Link).FirstOrDefaultAsync() is { } link)
+        {
+            // The demo's casework is always today.
+            var slots = JsonSerializer.Serialize(Landholders(now), CoreJson.Options);
+            await db.Sessions.Where(s => s.OwnerId == host.Id && s.Extras == "casework").ExecuteUpdateAsync(set => set.SetProperty(s => s.Docket, slots));
+            return link;
+        }
         var assembly = Standing("Spring Wardens’ Assembly", "Reports from the six streams, questions from the floor, and the year’s priorities.", 60, _wardens, "assembly", now);
-        var casework = Standing("Riverbank Casework", "Landholders come one at a time, in slots of fifteen minutes.", 120, _landholders, "casework", now + 1);
+        var casework = Standing("Riverbank Casework", "Landholders come one at a time, in slots of fifteen minutes.", 120, Landholders(now), "casework", now + 1);
         db.AddRange(assembly, casework);
         await db.SaveChangesAsync();
         return assembly.Link;
@@ -60,8 +66,12 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
         new("Soraya Kazemi"), new("Nia Okafor"), new("Marise Delacroix"), new("Ewa Brzezińska", Role.Presenter)
     ];
 
-    private static readonly DocketLine[] _landholders =
-    [
-        new("Gwen Ashdown"), new("Bartosz Wilk"), new("Lieselotte Hamm"), new("Oyelaran Adewale")
-    ];
+    /// <summary>Slots of fifteen minutes from the last quarter of an hour on.</summary>
+    private static DocketLine[] Landholders(long now)
+    {
+        const int Quarter = 15;
+        var first = now - (now % (Quarter * 60_000L));
+        string[] names = ["Gwen Ashdown", "Bartosz Wilk", "Lieselotte Hamm", "Oyelaran Adewale", "Gwyn Ashdown"];
+        return [.. names.Select((name, n) => new DocketLine(name, Group: "landholders", Slot: new Instant(first + (n * Quarter * 60_000L)), Minutes: Quarter))];
+    }
 }

@@ -73,5 +73,13 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub)
         }
     }
 
+    /// <summary>The bench sees when everybody's turn is expected; whoever waits, their own.</summary>
+    public async Task TellOutlook(Guid sitting, OutlookRow outlook, IReadOnlyDictionary<SeatId, string> connections)
+    {
+        await hub.Clients.Group(GroupOf(sitting, Viewer.Bench)).Outlook(outlook);
+        foreach (var start in outlook.Starts)
+            if (connections.TryGetValue(start.Seat, out var connection)) await hub.Clients.Client(connection).Outlook(outlook with { Starts = [start] });
+    }
+
     private static string GroupOf(Guid sitting, Viewer viewer) => $"{sitting:N}:{viewer}";
 }

@@ -39,6 +39,14 @@ public sealed record Arrival(SeatId? Seat, Refusal? Refusal);
 /// <summary>What a connection starts from.</summary>
 public sealed record Joined(MeRow Me, WholeView View);
 
+/// <summary>How the visits are expected to go on. Beside the views and not stored, since it changes with the clock.</summary>
+/// <param name="LateMinutes">How far behind the next promised slot the host runs.</param>
+/// <param name="Starts">For those who wait; others than the bench get only their own.</param>
+public sealed record OutlookRow(int LateMinutes, IReadOnlyList<SeatStart> Starts);
+
+/// <param name="From">Four times out of five it begins between this and <paramref name="To"/>.</param>
+public sealed record SeatStart(SeatId Seat, Instant From, Instant At, Instant To);
+
 /// <summary>What somebody at the door may know.</summary>
 /// <param name="HoldsSeat">The person already has a seat, and has not left or been turned away.</param>
 /// <param name="EntersAs">The role in which the person would walk in now; null when they would wait or be turned away.</param>

@@ -17,6 +17,9 @@ public interface ILiveClient
 
     Task Me(MeRow me);
 
+    /// <summary>When those who wait are expected to be called.</summary>
+    Task Outlook(OutlookRow outlook);
+
     /// <summary>The seat is now used from another tab or device.</summary>
     Task Superseded();
 

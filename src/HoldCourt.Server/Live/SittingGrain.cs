@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using HoldCourt.Core.Admission;
+using HoldCourt.Core.Docket;
 using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Sittings;
 using HoldCourt.Core.Views;
@@ -19,6 +20,11 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
 {
     /// <summary>How long somebody whose connection dropped keeps the place before counting as having left.</summary>
     private static readonly TimeSpan _keptAfterDrop = TimeSpan.FromMinutes(10);
+
+    private static readonly TimeSpan _betweenOutlooks = TimeSpan.FromSeconds(15);
+
+    /// <summary>The length of a visit whose line on the docket says none.</summary>
+    private static readonly TimeSpan _usualVisit = TimeSpan.FromMinutes(15);
 
     private static readonly Refusal _notStored = new(Reason.NotStored, Remedy.TryAgain);
 
@@ -46,7 +52,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         Array.Fill(_sent, _sitting.Sequence);
         // The server may have stopped between the last entry and the table of sittings.
         if (_sitting.AdjournedAt is { } adjourned) await records.Close(Id, adjourned);
-        if (_sitting.Phase != Phase.InSession) return;
+        if (!_sitting.IsRunning) return;
         stages.Follow(Id, _sitting);
         await broadcast.AskToRejoin(Id);
         // Whoever was connected to the server before it stopped has to come back.
@@ -74,7 +80,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         var older = _connections.GetValueOrDefault(seat.Id);
         _connections[seat.Id] = connection;
         if (older is not null && older != connection) await broadcast.Supersede(Id, older, Projection.ViewerOf(seat));
-        if (_sitting.Phase == Phase.InSession) await Commit(Actor.House, new Reconnect(seat.Id));
+        if (_sitting.IsRunning) await Commit(Actor.House, new Reconnect(seat.Id));
         // In turn with the changes, so that the first one that arrives is the one after this view.
         await _tellingTurn.WaitAsync();
         try
@@ -94,7 +100,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     {
         if (_connections.GetValueOrDefault(seat) != connection) return;
         _connections.Remove(seat);
-        if (_sitting.Phase == Phase.InSession) await Commit(Actor.House, new Drop([seat]));
+        if (_sitting.IsRunning) await Commit(Actor.House, new Drop([seat]));
     }
 
     public Task<WholeView?> Whole(SeatId seat) => Task.FromResult(
@@ -174,6 +180,8 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         Remember(news);
         stages.Follow(Id, after);
         await broadcast.Tell(Id, before, after, news, _connections, _newest, _sent);
+        if (after.Docket.HasSlots && (!ReferenceEquals(before.Visits, after.Visits) || after.Seats.ChangedSince(before.Seats).Any(pair => pair.Before?.Place != pair.After.Place)))
+            await LookAhead(CancellationToken.None);
         if (before.Phase != Phase.Adjourned && after.Phase == Phase.Adjourned) await records.Close(Id, after.AdjournedAt!.Value);
     }
 
@@ -185,11 +193,26 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
 
     public void Dispose() => _tellingTurn.Dispose();
 
-    private void KeepTime() => this.RegisterGrainTimer(LetGo, TimeSpan.FromSeconds(30), TimeSpan.FromSeconds(30));
+    private void KeepTime()
+    {
+        this.RegisterGrainTimer(LetGo, TimeSpan.FromSeconds(30), TimeSpan.FromSeconds(30));
+        this.RegisterGrainTimer(LookAhead, _betweenOutlooks, _betweenOutlooks);
+    }
+
+    private Task LookAhead(CancellationToken cancel)
+    {
+        if (!_told.IsRunning || !_told.Docket.HasSlots || _connections.Count == 0) return Task.CompletedTask;
+        var outlook = Forecast.Of(_told, Now, _usualVisit);
+        var starts = outlook.Starts.ToDictionary(start => start.Key);
+        return broadcast.TellOutlook(Id, new OutlookRow((int)Math.Round(outlook.Late.TotalMinutes), [.. _told.Seats
+            .Where(seat => seat is { Place: Place.Lobby, Recognition.Line: { } line } && starts.ContainsKey(line))
+            .Select(seat => (seat.Id, Start: starts[seat.Recognition.Line!.Value]))
+            .Select(pair => new SeatStart(pair.Id, pair.Start.From, pair.Start.At, pair.Start.To))]), _connections);
+    }
 
     private async Task LetGo(CancellationToken cancel)
     {
-        if (_sitting.Phase != Phase.InSession) return;
+        if (!_sitting.IsRunning) return;
         if (_connections.Count > 0) DelayDeactivation(TimeSpan.FromMinutes(30));
         var now = Now;
         var longGone = _sitting.Seats.Where(seat => seat is { Place: not Place.Gone, Connected: false, Role: not Role.Host }

@@ -65,6 +65,19 @@ export function RemovedPage({ title, host, forGood, onAgain }: Props & { forGood
   )
 }
 
+export function VisitOverPage({ title, host, onAgain }: Props & { onAgain: () => void }) {
+  const { t } = useTranslation()
+  return (
+    <Sheet title={t('farewell.visitOverTitle')}>
+      <p>{t('farewell.visitOverLead', { title, host: host ?? t('farewell.theHost') })}</p>
+      <p className="text-ink2">{t('farewell.visitOverHint')}</p>
+      <div>
+        <Button onClick={onAgain}>{t('farewell.again')}</Button>
+      </div>
+    </Sheet>
+  )
+}
+
 export function LeftPage({ title, isHost, onAgain }: { title: string; isHost: boolean; onAgain: () => void }) {
   const { t } = useTranslation()
   return (

@@ -1,7 +1,8 @@
 import { useEffect, useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { MeRow, SittingRow } from '../contract.generated'
-import { clock } from '../i18n'
+import { useStartOf } from '../docket/outlook'
+import { clock, timeOfDay } from '../i18n'
 import { wish } from '../live/connection'
 import { Notices } from '../live/Notices'
 import { useNow } from '../live/time'
@@ -14,6 +15,7 @@ export function WaitingPage({ me, sitting }: { me: MeRow; sitting: SittingRow })
   const { t } = useTranslation()
   const now = useNow()
   const camera = useMirror()
+  const start = useStartOf(me.seat)
   const host = sitting.hostName ?? t('farewell.theHost')
   return (
     <div className="flex min-h-dvh flex-col">
@@ -22,7 +24,26 @@ export function WaitingPage({ me, sitting }: { me: MeRow; sitting: SittingRow })
       <main className="mx-auto grid w-full max-w-4xl flex-1 content-center gap-8 px-4 py-8 md:grid-cols-2">
         <section className="border border-l-8 border-line border-l-brass bg-paper p-6">
           <h1 className="font-serif text-[26px] leading-tight font-semibold">{t('waiting.title')}</h1>
-          <p className="mt-3 text-[16.5px] leading-relaxed">{t('waiting.lead', { host, name: me.name })}</p>
+          <p className="mt-3 text-[16.5px] leading-relaxed">
+            {sitting.phase === 'prepare'
+              ? t('waiting.prepare', { host, title: sitting.title })
+              : t('waiting.lead', { host, name: me.name })}
+          </p>
+          <div role="status">
+            {start && (
+              <p className="mt-3 border-l-2 border-brass pl-3 text-[16px]">
+                {t('waiting.forecast', { time: timeOfDay(start.at), from: timeOfDay(start.from), to: timeOfDay(start.to) })}
+              </p>
+            )}
+            {sitting.notice && sitting.notice.at >= me.since - 3_600_000 && (
+              <figure className="mt-4 border-l-2 border-brass pl-3">
+                <figcaption className="text-[13.5px] text-ink2">
+                  {t('waiting.notice', { host, time: timeOfDay(sitting.notice.at) })}
+                </figcaption>
+                <blockquote className="font-serif text-[18px] whitespace-pre-line">{sitting.notice.words}</blockquote>
+              </figure>
+            )}
+          </div>
           <p className="mt-4 font-serif text-[20px]">{t('waiting.since', { time: clock(now - me.since) })}</p>
           <p className="mt-2 text-[14.5px] text-ink2">{t('waiting.stay')}</p>
           <Button className="mt-6" onClick={() => void wish({ do: 'leave' })}>

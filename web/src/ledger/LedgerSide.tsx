@@ -1,4 +1,5 @@
-import { useEffect, useRef } from 'react'
+import { memo, useEffect, useRef } from 'react'
+import type { LedgerRow } from '../contract.generated'
 import { useTranslation } from 'react-i18next'
 import { timeOfDay } from '../i18n'
 import { wish } from '../live/connection'
@@ -25,21 +26,28 @@ export function LedgerSide() {
       {/* eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex */}
       <ol ref={list} tabIndex={0} aria-label={t('ledger.title')} className="min-h-0 flex-1 overflow-y-auto px-4 pb-3">
         {ledger.map((row) => (
-          <li key={row.sequence} className="flex gap-3 border-t border-line py-1.5 text-[13.5px] leading-snug">
-            <span className="min-w-0 flex-1 break-words">{sentenceOf(t, row)}</span>
-            <span className="flex flex-col items-end">
-              <time className="text-[12.5px] text-ink2" dateTime={new Date(row.at).toISOString()}>
-                {timeOfDay(row.at)}
-              </time>
-              {row.sequence === takeBack && (
-                <Button small look="text" onClick={() => void wish({ do: 'takeBack', of: row.sequence })}>
-                  {t('ledger.takeBack')}
-                </Button>
-              )}
-            </span>
-          </li>
+          <Line key={row.sequence} row={row} takeable={row.sequence === takeBack} />
         ))}
       </ol>
     </section>
   )
 }
+
+const Line = memo(function Line({ row, takeable }: { row: LedgerRow; takeable: boolean }) {
+  const { t } = useTranslation()
+  return (
+    <li className="flex gap-3 border-t border-line py-1.5 text-[13.5px] leading-snug">
+      <span className="min-w-0 flex-1 break-words">{sentenceOf(t, row)}</span>
+      <span className="flex flex-col items-end">
+        <time className="text-[12.5px] text-ink2" dateTime={new Date(row.at).toISOString()}>
+          {timeOfDay(row.at)}
+        </time>
+        {takeable && (
+          <Button small look="text" onClick={() => void wish({ do: 'takeBack', of: row.sequence })}>
+            {t('ledger.takeBack')}
+          </Button>
+        )}
+      </span>
+    </li>
+  )
+})

@@ -7,6 +7,7 @@ const benchKeys: readonly [string, string][] = [
   ['keys.enter', 'open'],
   ['a', 'admit'],
   ['A', 'sure'],
+  ['n', 'next'],
   ['d', 'decline'],
   ['q', 'mute'],
   ['p', 'role'],

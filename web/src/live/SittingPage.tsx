@@ -1,6 +1,6 @@
 import { lazy, Suspense, useEffect } from 'react'
 import { useTranslation } from 'react-i18next'
-import { AdjournedPage, DeclinedPage, LeftPage, RemovedPage, SupersededPage } from '../admission/Farewells'
+import { AdjournedPage, DeclinedPage, LeftPage, RemovedPage, SupersededPage, VisitOverPage } from '../admission/Farewells'
 import { WaitingPage } from '../admission/WaitingPage'
 import { door } from '../api/client'
 import type { MeRow, SittingRow } from '../contract.generated'
@@ -65,6 +65,8 @@ function Gone({ me, row, onAgain, onBack }: { me: MeRow; row: SittingRow; onAgai
     case 'removed':
     case 'removedForGood':
       return <RemovedPage {...shared} forGood={me.exit === 'removedForGood'} />
+    case 'visitOver':
+      return <VisitOverPage {...shared} />
     default:
       return <LeftPage title={row.title} isHost={me.role === 'host'} onAgain={onBack} />
   }

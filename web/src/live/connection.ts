@@ -1,5 +1,6 @@
 import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from '@microsoft/signalr'
-import type { Joined, MeRow, Refusal, SeatCommand, ViewChange, WholeView } from '../contract.generated'
+import type { Joined, MeRow, OutlookRow, Refusal, SeatCommand, ViewChange, WholeView } from '../contract.generated'
+import { useOutlook } from '../docket/outlook'
 import { t } from '../i18n'
 import { media } from '../media/engine'
 import { applyChange, resetLive, takeWhole, tell, useLive } from './store'
@@ -35,6 +36,7 @@ export function join(sitting: string) {
     if (!applyChange(change)) void built.invoke<WholeView | null>('Whole').then((view) => view && takeWhole(view))
   })
   built.on('me', (me: MeRow) => useLive.setState({ me }))
+  built.on('outlook', (outlook: OutlookRow) => useOutlook.setState({ outlook }))
   built.on('superseded', () => end('superseded'))
   built.on('noSeat', () => end('noSeat'))
   built.on('rejoin', () => void restart(built))
@@ -48,6 +50,7 @@ export function part() {
   media.disconnect()
   void hub?.stop()
   hub = null
+  useOutlook.setState({ outlook: null })
   resetLive()
 }
 

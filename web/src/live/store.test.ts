@@ -47,3 +47,22 @@ test('a gap is noticed and nothing is applied', () => {
   expect(applyChange(change(11, 12, { drop: [1] }))).toBe(false)
   expect(useLive.getState().seats.size).toBe(2)
 })
+
+test('changes that follow closely are drawn together, and none is lost', async () => {
+  let drawn = 0
+  const stop = useLive.subscribe(() => drawn++)
+  for (let v = 11; v <= 60; v++) expect(applyChange(change(v - 1, v, { put: [seat(v, `Guest ${v}`)] }))).toBe(true)
+  expect(applyChange(change(61, 62))).toBe(false)
+  useLive.setState({ line: 'up' })
+  await new Promise((wait) => setTimeout(wait, 150))
+  stop()
+  expect(drawn).toBeLessThan(6)
+  expect(useLive.getState()).toMatchObject({ v: 60, line: 'up' })
+  expect(useLive.getState().seats.size).toBe(52)
+})
+
+test('an older whole view of the same kind does not undo newer changes', () => {
+  applyChange(change(10, 11, { put: [seat(3, 'Cem')] }))
+  takeWhole({ v: 10, viewer: 'bench', sitting: { title: 'Before' } as SittingRow, seats: [seat(1, 'Anna')], ledger: [] })
+  expect(useLive.getState().seats.size).toBe(3)
+})

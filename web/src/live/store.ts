@@ -29,12 +29,44 @@ const empty: LiveState = {
 /** The one copy of the server's state. Only what comes from the server changes it. */
 export const useLive = create<LiveState>(() => empty)
 
-export const resetLive = () => useLive.setState(empty, true)
+type View = Pick<LiveState, 'v' | 'viewer' | 'sitting' | 'seats' | 'ledger'>
+
+/** Changes that came close together, held back for a moment so that the page is drawn once for all of them. */
+let ahead: View | null = null
+let shownAt = -Infinity
+const leastBetween = 60
+
+export const resetLive = () => {
+  ahead = null
+  shownAt = -Infinity
+  useLive.setState(empty, true)
+}
+
+/** The newest state that is known, whether drawn already or not. */
+const newest = (): View => ahead ?? useLive.getState()
+
+function show() {
+  if (!ahead) return
+  shownAt = performance.now()
+  useLive.setState(ahead)
+  ahead = null
+}
+
+/** The first change after a pause is drawn at once; those that follow closely, together. */
+function showSoon(state: View) {
+  const waits = ahead !== null
+  ahead = state
+  if (waits) return
+  const since = performance.now() - shownAt
+  if (since >= leastBetween) show()
+  else setTimeout(show, leastBetween - since)
+}
 
 /** Takes a whole view, unless a newer one of the same kind is held already. */
 export function takeWhole(view: WholeView) {
-  const held = useLive.getState()
+  const held = newest()
   if (view.viewer === held.viewer && view.v < held.v) return
+  ahead = null
   useLive.setState({
     v: view.v,
     viewer: view.viewer,
@@ -49,14 +81,15 @@ const ledgerDepth = 400
 
 /** Applies a change. False when a version is missing between it and what is held. */
 export function applyChange(change: ViewChange): boolean {
-  const held = useLive.getState()
+  const held = newest()
   if (change.v <= held.v) return true
   if (change.from > held.v) return false
   const seats = new Map(held.seats)
   for (const id of change.drop) seats.delete(id)
   for (const row of change.put) seats.set(row.id, row)
-  useLive.setState({
+  showSoon({
     v: change.v,
+    viewer: held.viewer,
     sitting: change.set ?? held.sitting,
     seats: change.put.length + change.drop.length > 0 ? seats : held.seats,
     ledger: change.ledger.length > 0 ? [...held.ledger, ...change.ledger].slice(-ledgerDepth) : held.ledger,

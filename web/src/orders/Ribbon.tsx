@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import { AdjournButton } from '../admission/AdjournButton'
+import { LobbyItem } from '../admission/LobbyItem'
 import { LeaveButton } from '../admission/LeaveButton'
 import { guestLink } from '../api/client'
 import type { Audience, DoorMode, MeRow, Order, SittingRow } from '../contract.generated'
@@ -32,6 +33,16 @@ export function Ribbon({ me, sitting, link, doorOpen, onDoorOpen, keysOpen, onKe
   return (
     <header aria-label={t('ribbon.label')} className="flex min-h-14 items-stretch overflow-x-auto bg-felt text-on-felt">
       <RibbonTitle sitting={sitting} />
+      {sitting.phase === 'prepare' && (
+        <button
+          className="shrink-0 border-l border-brass bg-brass-soft px-4 text-left text-ink"
+          onClick={() => void wish({ do: 'begin' })}
+        >
+          <span className="block text-[11.5px] text-brass-ink">{t('prepare.now')}</span>
+          <span className="block text-[13.5px] font-semibold whitespace-nowrap">{t('prepare.begin')}</span>
+        </button>
+      )}
+      <LobbyItem sitting={sitting} />
       <RibbonItem
         label={t('ribbon.door')}
         value={sitting.lock ? t('door.locked') : t(`door.${sitting.door ?? 'attended'}`)}

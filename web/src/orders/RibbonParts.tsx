@@ -12,7 +12,8 @@ export function RibbonTitle({ sitting }: { sitting: SittingRow }) {
     <div className="flex min-w-44 shrink flex-col justify-center overflow-hidden px-4 whitespace-nowrap lg:max-w-[388px]">
       <p className="overflow-hidden font-serif text-[18px] leading-tight font-semibold text-ellipsis">{sitting.title}</p>
       <p className="overflow-hidden text-[12.5px] text-ellipsis text-on-felt2">
-        {t('ribbon.inSession')} <b className="font-semibold text-on-felt">{clock(now - sitting.openedAt)}</b>
+        {sitting.phase === 'prepare' ? t('prepare.title') : t('ribbon.inSession')}{' '}
+        <b className="font-semibold text-on-felt">{clock(now - sitting.openedAt)}</b>
         {sitting.hostName && ` · ${t('ribbon.ledBy', { host: sitting.hostName })}`}
       </p>
     </div>

@@ -11,6 +11,7 @@ import { useKeys } from '../live/useKeys'
 import { switches } from '../media/useOwnDevices'
 import { Ribbon } from '../orders/Ribbon'
 import { Picture } from '../picture/Picture'
+import { playArrival } from '../admission/arrivals'
 import { acts, waiting } from './acts'
 import { Asked } from './Asked'
 import { Board } from './Board'
@@ -79,6 +80,7 @@ function useBenchKeys({ door, help, find }: { door: () => void; help: () => void
     '2': switches.camera,
     '?': help,
     a: () => void acts.admit(target()),
+    n: () => void acts.next(),
     A: () => void acts.admitSure(),
     d: panel('decline'),
     q: () => void acts.muteOrAsk(target()),
@@ -110,7 +112,9 @@ function ArrivalsSpoken() {
     const now = waiting([...seats.values()])
     const arrived = known.current ? now.filter((seat) => !known.current!.has(seat.id)) : []
     known.current = new Set(now.map((seat) => seat.id))
-    if (arrived.length > 0) setSpoken(arrived.map((seat) => t('board.arrived', { name: seat.name })).join(' '))
+    if (arrived.length === 0) return
+    playArrival()
+    setSpoken(arrived.map((seat) => t('board.arrived', { name: seat.name })).join(' '))
   }, [seats, t])
   return (
     <p role="status" className="sr-only">

@@ -1,8 +1,8 @@
-import { useMemo, useState, type KeyboardEvent } from 'react'
+import { useEffect, useMemo, useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { SeatRow } from '../contract.generated'
 import { BoardHead } from './BoardHead'
-import { click, toggle, useSelection } from './selection'
+import { setOrder, useSelection } from './selection'
 import { Strip } from './Strip'
 import { useBoard } from './useBoard'
 
@@ -20,32 +20,12 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
   )
   const chosen = useMemo(() => all.filter((seat) => selected.has(seat.id)), [all, selected])
   const focusable = at !== null && order.includes(at) ? at : order[0]
-
-  const move = (event: KeyboardEvent, id: number) => {
-    const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
-    if (event.key === ' ') toggle(id)
-    else if (event.key === 'Enter') useSelection.setState({ opened: id, at: id })
-    else if (step) {
-      const next = order[order.indexOf(id) + step]
-      if (next === undefined) return
-      useSelection.setState({ at: next })
-      if (event.shiftKey) useSelection.setState(({ selected: held }) => ({ selected: new Set([...held, id, next]) }))
-      document.querySelector<HTMLElement>(`[data-strip="${next}"]`)?.focus()
-    } else return
-    event.preventDefault()
-  }
+  useEffect(() => setOrder(order), [order])
 
   const strips = (seats: readonly SeatRow[], label: string) => (
     <ul aria-label={label} className="px-2 pb-1">
       {seats.map((seat) => (
-        <Strip
-          key={seat.id}
-          seat={seat}
-          selected={selected.has(seat.id)}
-          focusable={seat.id === focusable}
-          onClick={(event) => click(seat.id, order, { shift: event.shiftKey, ctrl: event.ctrlKey || event.metaKey })}
-          onKeyDown={(event) => move(event, seat.id)}
-        />
+        <Strip key={seat.id} seat={seat} selected={selected.has(seat.id)} focusable={seat.id === focusable} />
       ))}
     </ul>
   )

@@ -1,6 +1,8 @@
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { Role, SeatRow } from '../contract.generated'
+import { NextButton } from '../docket/NextButton'
+import { useLive } from '../live/store'
 import { Button } from '../ui/Button'
 import { Words } from '../ui/Field'
 import { Panel } from '../ui/Panel'
@@ -23,13 +25,15 @@ export function BoardHead({ people, chosen }: { people: readonly SeatRow[]; chos
 
 function ForAll({ people }: { people: readonly SeatRow[] }) {
   const { t } = useTranslation()
-  const sure = waiting(people).filter((seat) => seat.note?.match === 'sure').length
+  const sure = waiting(people).filter((seat) => seat.note?.recognition.match === 'sure').length
   const anyOpen = open(people).length > 0
+  const hasSlots = useLive((state) => state.sitting?.hasSlots)
   return (
     <>
-      <p className="basis-full text-[12.5px] text-ink2">{t('board.hint')}</p>
+      {!hasSlots && <p className="basis-full text-[12.5px] text-ink2">{t('board.hint')}</p>}
+      <NextButton />
       {sure > 0 && (
-        <Button small look="primary" onClick={() => void acts.admitSure()}>
+        <Button small look={hasSlots ? 'plain' : 'primary'} onClick={() => void acts.admitSure()}>
           {t('act.admitSure', { count: sure })}
         </Button>
       )}

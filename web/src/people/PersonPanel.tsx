@@ -1,6 +1,9 @@
 import { useState, type FormEvent } from 'react'
 import { useTranslation } from 'react-i18next'
-import type { Role, SeatRow } from '../contract.generated'
+import type { BenchNote, Role, SeatRow } from '../contract.generated'
+import { useStartOf } from '../docket/outlook'
+import { useRecognition } from '../docket/useRecognition'
+import { timeOfDay } from '../i18n'
 import { wish } from '../live/connection'
 import { useLive } from '../live/store'
 import { Button } from '../ui/Button'
@@ -43,13 +46,15 @@ function Mark({ seat }: { seat: SeatRow }) {
   if (seat.place === 'lobby' && seat.note && seat.role === 'attendee') {
     const looks = {
       sure: 'border-moss bg-moss text-raised',
+      likely: 'border-moss text-moss',
       twice: 'border-brass text-brass-ink',
       unknown: 'border-brick text-brick',
     }
-    const signs = { sure: '✓', twice: '2', unknown: '?' }
+    const signs = { sure: '✓', likely: '~', twice: '2', unknown: '?' }
+    const { match } = seat.note.recognition
     return (
-      <span title={t(`board.match.${seat.note.match}`)} className={`${base} ${looks[seat.note.match]}`}>
-        {signs[seat.note.match]}
+      <span title={t(`docket.match.${match}`)} className={`${base} ${looks[match]}`}>
+        {signs[match]}
       </span>
     )
   }
@@ -74,6 +79,7 @@ function Details({ seat, onDone }: { seat: SeatRow; onDone: () => void }) {
   const act = (done: Promise<boolean>) => void done.then((did) => did && onDone())
   return (
     <div className="flex flex-col gap-3">
+      {seat.place === 'lobby' && seat.note && <Recognized seat={seat} note={seat.note} />}
       <form onSubmit={(event) => void rename(event)} className="flex items-end gap-2">
         <div className="flex-1">
           <Field label={t('act.renameLabel')} value={name} onChange={(e) => setName(e.target.value)} />
@@ -105,6 +111,39 @@ function Details({ seat, onDone }: { seat: SeatRow; onDone: () => void }) {
         </>
       )}
       {mayHandOver && <HandOver seat={seat} onDone={onDone} />}
+    </div>
+  )
+}
+
+/** Who the person at the door is thought to be, and why. */
+function Recognized({ seat, note }: { seat: SeatRow; note: BenchNote }) {
+  const { t } = useTranslation()
+  const { reasonsOf } = useRecognition()
+  const start = useStartOf(seat.id)
+  const { line, recognition } = note
+  return (
+    <div className="border-l-4 border-brass pl-3 text-[14px]">
+      <p className="font-semibold">
+        {line
+          ? t('docket.thoughtToBe', {
+              match: t(`docket.match.${recognition.match}`),
+              name: line.name,
+              percent: Math.round(recognition.confidence * 100),
+            })
+          : t('docket.thoughtToBeNobody')}
+      </p>
+      <ul className="mt-1 list-inside list-disc text-[13.5px]">
+        {reasonsOf(note).map((reason) => (
+          <li key={reason}>{reason}</li>
+        ))}
+      </ul>
+      {line?.slot && (
+        <p className="mt-1 text-[13.5px]">
+          {t('docket.slot', { time: timeOfDay(line.slot), count: line.minutes ?? 15 })}
+          {line.group && ` · ${line.group}`}
+        </p>
+      )}
+      {start && <p className="mt-1 text-[13.5px]">{t('docket.expectedAt', { time: timeOfDay(start.at) })}</p>}
     </div>
   )
 }

@@ -1,25 +1,25 @@
-import { memo, type KeyboardEvent, type MouseEvent } from 'react'
+import { memo } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { SeatRow } from '../contract.generated'
-import { clock } from '../i18n'
+import { useRecognition } from '../docket/useRecognition'
+import { clock, timeOfDay } from '../i18n'
 import { useNow } from '../live/time'
 import { Button } from '../ui/Button'
 import { acts } from './acts'
 import { PersonPanel } from './PersonPanel'
+import { clickStrip, keyOnStrip } from './selection'
 import { VoiceBar } from './VoiceBar'
 
 interface Props {
   seat: SeatRow
   selected: boolean
   focusable: boolean
-  onClick: (event: MouseEvent) => void
-  onKeyDown: (event: KeyboardEvent) => void
 }
 
 const spines = { lobby: 'border-l-brass bg-brass-soft', seated: 'border-l-seat bg-paper', gone: 'border-l-line bg-linen' }
 
 /** One person's row on the board; the same fields in the same place in every bay. */
-export const Strip = memo(function Strip({ seat, selected, focusable, onClick, onKeyDown }: Props) {
+export const Strip = memo(function Strip({ seat, selected, focusable }: Props) {
   const { t } = useTranslation()
   const note = useNote(seat)
   return (
@@ -31,15 +31,18 @@ export const Strip = memo(function Strip({ seat, selected, focusable, onClick, o
         data-strip={seat.id}
         aria-pressed={selected}
         tabIndex={focusable ? 0 : -1}
-        onClick={onClick}
-        onKeyDown={onKeyDown}
+        onClick={(event) => clickStrip(event, seat.id)}
+        onKeyDown={(event) => keyOnStrip(event, seat.id)}
         className="min-w-0 flex-1 self-stretch text-left leading-[1.15]"
       >
         <span className="block overflow-hidden text-[13.5px] font-[620] text-ellipsis whitespace-nowrap [font-stretch:92%]">
           {seat.name}
         </span>
         {note && (
-          <span className="block overflow-hidden text-[11.5px] text-ellipsis whitespace-nowrap text-ink2 [font-stretch:90%]">
+          <span
+            title={note}
+            className="block overflow-hidden text-[11.5px] text-ellipsis whitespace-nowrap text-ink2 [font-stretch:90%]"
+          >
             {note}
           </span>
         )}
@@ -111,14 +114,16 @@ function Since({ seat }: { seat: SeatRow }) {
 
 function useNote(seat: SeatRow): string | null {
   const { t } = useTranslation()
+  const { summaryOf } = useRecognition()
   const now = useNow()
   const note = seat.note
   if (!note) return null
   if (seat.place === 'gone') return note.exit ? t(`board.exit.${note.exit}`) : null
   if (!seat.connected && note.droppedAt !== null) return t('board.lost', { time: clock(now - note.droppedAt) })
   if (seat.place === 'lobby')
-    return seat.role === 'attendee' ? t(`board.match.${note.match}`) : t('board.waitsAs', { role: t(`role.${seat.role}`) })
+    return seat.role === 'attendee' ? summaryOf(note, seat.name) : t('board.waitsAs', { role: t(`role.${seat.role}`) })
   if (note.asked) return t('board.asked')
   if (note.hasLeave) return t('board.hasLeave')
-  return seat.role === 'attendee' ? null : t(`role.${seat.role}`)
+  if (seat.role !== 'attendee') return t(`role.${seat.role}`)
+  return note.line?.slot ? t('docket.slotAt', { time: timeOfDay(note.line.slot) }) : null
 }

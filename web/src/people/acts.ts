@@ -16,6 +16,7 @@ export const present = (seats: readonly SeatRow[]) => seats.filter((seat) => sea
 /** What the bench does to strips; the server decides whom it touches. */
 export const acts = {
   admit: (seats: readonly SeatRow[], as: Role = 'attendee') => wish({ do: 'admit', seats: ids(waiting(seats)), as }),
+  next: () => wish({ do: 'next' }),
   admitSure: () => wish({ do: 'admitSure' }),
   decline: (seats: readonly SeatRow[], words: string) => wish({ do: 'decline', seats: ids(waiting(seats)), words }),
   mute: (seats: readonly SeatRow[]) => wish({ do: 'mute', seats: ids(open(seats)) }),

@@ -1,3 +1,4 @@
+import type { KeyboardEvent, MouseEvent } from 'react'
 import { create } from 'zustand'
 
 export type ActPanel = 'role' | 'remove' | 'decline' | 'admitAs'
@@ -19,16 +20,37 @@ export const useSelection = create<Selection>(() => none)
 
 export const clearSelection = () => useSelection.setState({ selected: new Set(), anchor: null, panel: null })
 
+/** The strips as they stand on the board, from top to foot. */
+let order: readonly number[] = []
+export const setOrder = (shown: readonly number[]) => {
+  order = shown
+}
+
 /** A click selects one; with Ctrl one more or less; with Shift all from the last to here. */
-export function click(id: number, order: readonly number[], { shift, ctrl }: { shift: boolean; ctrl: boolean }) {
+export function clickStrip(event: MouseEvent, id: number) {
   const { selected, anchor } = useSelection.getState()
-  if (shift && anchor !== null && order.includes(anchor)) {
+  if (event.shiftKey && anchor !== null && order.includes(anchor)) {
     const [from, to] = [order.indexOf(anchor), order.indexOf(id)].sort((a, b) => a - b)
     return useSelection.setState({ selected: new Set(order.slice(from, to! + 1)), at: id })
   }
-  if (ctrl) return toggle(id)
+  if (event.ctrlKey || event.metaKey) return toggle(id)
   const only = selected.size === 1 && selected.has(id)
   useSelection.setState({ selected: only ? new Set() : new Set([id]), anchor: id, at: id })
+}
+
+/** Up and Down go along the strips, Space selects, Enter opens. */
+export function keyOnStrip(event: KeyboardEvent, id: number) {
+  const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
+  if (event.key === ' ') toggle(id)
+  else if (event.key === 'Enter') useSelection.setState({ opened: id, at: id })
+  else if (step) {
+    const next = order[order.indexOf(id) + step]
+    if (next === undefined) return
+    useSelection.setState({ at: next })
+    if (event.shiftKey) useSelection.setState(({ selected: held }) => ({ selected: new Set([...held, id, next]) }))
+    document.querySelector<HTMLElement>(`[data-strip="${next}"]`)?.focus()
+  } else return
+  event.preventDefault()
 }
 
 export function toggle(id: number) {

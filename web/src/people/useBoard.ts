@@ -1,8 +1,12 @@
 import { useMemo } from 'react'
+import type { SeatRow } from '../contract.generated'
 import { useLive } from '../live/store'
 import { byRankAndName } from './rank'
 
 const fold = (text: string) => text.normalize('NFKD').replace(/\p{M}/gu, '').toLocaleLowerCase()
+
+/** People with a slot wait in the order of the slots; those without come after them. */
+const slotOf = (seat: SeatRow) => seat.note?.line?.slot ?? Number.MAX_SAFE_INTEGER
 
 /** The strips in their bays, found by name; one's own stands apart. */
 export function useBoard(find: string) {
@@ -12,7 +16,7 @@ export function useBoard(find: string) {
     const all = [...seats.values()].filter((seat) => seat.id !== self)
     const wanted = fold(find.trim())
     const shown = wanted ? all.filter((seat) => fold(seat.name).includes(wanted)) : all
-    const lobby = shown.filter((seat) => seat.place === 'lobby').sort((a, b) => a.since - b.since)
+    const lobby = shown.filter((seat) => seat.place === 'lobby').sort((a, b) => slotOf(a) - slotOf(b) || a.since - b.since)
     const inside = shown.filter((seat) => seat.place === 'seated').sort(byRankAndName)
     const gone = shown.filter((seat) => seat.place === 'gone').sort((a, b) => b.since - a.since)
     return { all, lobby, inside, gone }

@@ -1,0 +1,42 @@
+using System.Collections.Immutable;
+using System.Text.Json.Serialization;
+using HoldCourt.Core.Sittings;
+
+namespace HoldCourt.Core.Docket;
+
+/// <summary>A person expected.</summary>
+/// <param name="Name">As the host wrote it; 1 to 80 characters.</param>
+/// <param name="Email">Proof of who comes, when they come by a personal link.</param>
+/// <param name="Slot">When this person's visit is planned to begin.</param>
+/// <param name="Minutes">Planned length of the visit, 1 to 1,440; null when the session says it.</param>
+public sealed record DocketLine(
+    string Name, Role Role = Role.Attendee, string? Email = null, string? Group = null, Instant? Slot = null, int? Minutes = null);
+
+/// <summary>The people expected at a session, in the order in which the host listed them. A line is named by its place in it.</summary>
+public sealed class DocketList
+{
+    private readonly Lazy<Matcher> _matcher;
+    private bool? _hasSlots;
+
+    [JsonConstructor]
+    public DocketList(ImmutableArray<DocketLine> lines)
+    {
+        Lines = lines.IsDefault ? [] : lines;
+        _matcher = new Lazy<Matcher>(() => new Matcher(Lines));
+    }
+
+    public static DocketList Empty { get; } = new([]);
+
+    public ImmutableArray<DocketLine> Lines { get; }
+
+    /// <summary>Finds the lines a person may be; built once for a docket.</summary>
+    [JsonIgnore]
+    public Matcher Matcher => _matcher.Value;
+
+    [JsonIgnore]
+    public bool HasSlots => _hasSlots ??= Lines.Any(line => line.Slot is not null);
+
+    public DocketLine? this[int? line] => line is { } at && at >= 0 && at < Lines.Length ? Lines[at] : null;
+
+    public DocketList With(DocketLine line) => new(Lines.Add(line));
+}

@@ -1,0 +1,32 @@
+import { create } from 'zustand'
+
+const key = 'arrival-sound'
+
+/** Whether a sound is played when somebody comes to the lobby; kept in this browser. */
+export const useArrivalSound = create<{ on: boolean }>(() => ({ on: localStorage.getItem(key) !== 'off' }))
+
+export function setArrivalSound(on: boolean) {
+  localStorage.setItem(key, on ? 'on' : 'off')
+  useArrivalSound.setState({ on })
+  if (on) playArrival()
+}
+
+/** Two soft tones, upward. */
+export function playArrival() {
+  if (!useArrivalSound.getState().on) return
+  const context = new AudioContext()
+  const loudness = context.createGain()
+  loudness.connect(context.destination)
+  loudness.gain.setValueAtTime(0, context.currentTime)
+  for (const [n, frequency] of [523, 784].entries()) {
+    const from = context.currentTime + n * 0.16
+    const tone = context.createOscillator()
+    tone.frequency.value = frequency
+    tone.connect(loudness)
+    loudness.gain.linearRampToValueAtTime(0.09, from + 0.02)
+    loudness.gain.linearRampToValueAtTime(0.001, from + 0.15)
+    tone.start(from)
+    tone.stop(from + 0.2)
+  }
+  setTimeout(() => void context.close(), 800)
+}
