@@ -11,6 +11,11 @@ public sealed class CourtDb(DbContextOptions<CourtDb> options) : IdentityUserCon
 {
     public DbSet<Session> Sessions => Set<Session>();
     public DbSet<SittingRecord> Sittings => Set<SittingRecord>();
+    public DbSet<DocketRecord> Docket => Set<DocketRecord>();
+    public DbSet<Contact> Contacts => Set<Contact>();
+    public DbSet<Preset> Presets => Set<Preset>();
+    public DbSet<Paper> Papers => Set<Paper>();
+    public DbSet<OutboxMessage> Outbox => Set<OutboxMessage>();
     public DbSet<EntryRecord> Entries => Set<EntryRecord>();
 
     protected override void OnModelCreating(ModelBuilder builder)
@@ -21,6 +26,23 @@ public sealed class CourtDb(DbContextOptions<CourtDb> options) : IdentityUserCon
             session.HasIndex(s => s.Link).IsUnique();
             session.HasOne<Account>().WithMany().HasForeignKey(s => s.OwnerId).OnDelete(DeleteBehavior.Cascade);
             session.Property(s => s.Title).HasMaxLength(Session.LongestTitle);
+        });
+        builder.Entity<DocketRecord>(line =>
+        {
+            line.HasOne(l => l.Session).WithMany(s => s.Docket).HasForeignKey(l => l.SessionId).OnDelete(DeleteBehavior.Cascade);
+            line.HasIndex(l => l.Token).IsUnique();
+        });
+        builder.Entity<Contact>(contact =>
+        {
+            contact.HasOne<Account>().WithMany().HasForeignKey(c => c.OwnerId).OnDelete(DeleteBehavior.Cascade);
+            contact.HasIndex(c => new { c.OwnerId, c.Name });
+        });
+        builder.Entity<Preset>().HasOne<Account>().WithMany().HasForeignKey(p => p.OwnerId).OnDelete(DeleteBehavior.Cascade);
+        builder.Entity<Paper>().HasOne<Session>().WithMany().HasForeignKey(p => p.SessionId).OnDelete(DeleteBehavior.Cascade);
+        builder.Entity<OutboxMessage>(message =>
+        {
+            message.HasOne<Account>().WithMany().HasForeignKey(m => m.OwnerId).OnDelete(DeleteBehavior.Cascade);
+            message.HasIndex(m => new { m.OwnerId, m.At });
         });
         builder.Entity<SittingRecord>(sitting =>
         {

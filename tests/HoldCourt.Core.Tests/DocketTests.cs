@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using HoldCourt.Core.Admission;
 using HoldCourt.Core.Docket;
 using HoldCourt.Core.Sittings;
 using Xunit.Abstractions;

@@ -1,8 +1,14 @@
 // Generated from the C# types; do not edit. `dotnet build src/HoldCourt.Server` writes it anew.
 
-export type AnnounceWish = { name: string | null; passcode: string | null; }
+export type AnnounceWish = { name: string | null; passcode: string | null; invitation: string | null; }
 
 export type Announcement = { sitting: string; }
+
+export type Answer = 'none' | 'comes' | 'maybe' | 'comesNot'
+
+export type AnswerPage = { name: string; title: string; hostName: string; startsAt: number | null; minutes: number | null; answer: Answer; cancelled: boolean; link: string; }
+
+export type AnswerWish = { answer: Answer; }
 
 export type Audience = 'everyone' | 'presenters' | 'bench'
 
@@ -10,13 +16,17 @@ export type BenchNote = { recognition: Recognition; line: DocketLine | null; exi
 
 export type Capability = 'speak' | 'showCamera' | 'renameSelf' | 'seePeople' | 'keepDoor' | 'muteOthers' | 'turnCamerasOff' | 'remove' | 'giveRoles' | 'renameOthers' | 'setOrders' | 'takeBack' | 'handOver' | 'adjourn'
 
-export type DocketLine = { name: string; role: Role; email: string | null; group: string | null; slot: number | null; minutes: number | null; }
+export type ContactImport = { rows: readonly ImportRow[]; added: number; changed: number; same: number; skipped: number; trouble: string | null; }
+
+export type ContactRow = { id: number; name: string; email: string | null; phone: string | null; groups: readonly string[]; }
+
+export type DocketLine = { name: string; role: Role; email: string | null; group: string | null; slot: number | null; minutes: number | null; key: string | null; }
 
 export type DoorLock = { words: string; lateWait: boolean; }
 
 export type DoorMode = 'open' | 'listed' | 'attended'
 
-export type DoorPage = { title: string; hostName: string | null; startsAt: number | null; phase: DoorPhase; sitting: string | null; entry: EntryKind; holdsSeat: boolean; barred: boolean; needsPasscode: boolean; lock: DoorLock | null; knownName: string | null; }
+export type DoorPage = { title: string; hostName: string | null; startsAt: number | null; phase: DoorPhase; sitting: string | null; entry: EntryKind; holdsSeat: boolean; barred: boolean; needsPasscode: boolean; lock: DoorLock | null; knownName: string | null; hasHostKey: boolean; preparing: boolean; cancelled: boolean; invitationGone: boolean; session: string | null; }
 
 export type DoorPhase = 'notOpen' | 'open' | 'over'
 
@@ -31,7 +41,15 @@ export type FromBrowser =
   | { type: 'key'; track: number; }
   | { type: 'echo'; mark: number; }
 
+export type ImportDeed = 'add' | 'change' | 'same' | 'skip'
+
+export type ImportRow = { number: number; contact: ContactRow; deed: ImportDeed; trouble: string | null; }
+
+export type InviteWish = { lines: readonly number[]; }
+
 export type Joined = { me: MeRow; view: WholeView; }
+
+export type KeptPlan = { id: string; link: string; plan: Plan; hasPasscode: boolean; hasHostKey: boolean; cancelled: boolean; invited: number; next: readonly number[]; timeTwice: boolean; }
 
 export type LedgerRow = { sequence: number; at: number; by: string | null; what: string; count: number; names: readonly string[]; detail: string | null; undone: LedgerRow | null; }
 
@@ -45,6 +63,8 @@ export type MeRow = { seat: number; name: string; role: Role; viewer: Viewer; pl
 
 export type MicrophoneState = 'open' | 'closed' | 'byLeave'
 
+export type NewCode = { code: string; }
+
 export type Notice = { at: number; words: string; }
 
 export type OpenNow = { title: string | null; }
@@ -55,11 +75,27 @@ export type Order = 'speak' | 'showCamera' | 'rename' | 'seePeople'
 
 export type OrderSheet = { speak: Audience; showCamera: Audience; rename: Audience; seePeople: Audience; item: Audience; }
 
+export type OutboxPage = { row: OutboxRow; text: string; calendar: string | null; }
+
+export type OutboxRow = { id: number; to: string; subject: string; at: number; trouble: string | null; }
+
 export type OutlookRow = { lateMinutes: number; starts: readonly SeatStart[]; }
+
+export type PaperRow = { id: number; name: string; size: number; addedAt: number; }
+
+export type PastedText = { text: string; }
 
 export type Phase = 'new' | 'prepare' | 'inSession' | 'adjourned'
 
 export type Place = 'lobby' | 'seated' | 'gone'
+
+export type Plan = { title: string; description: string; kind: SessionKind; start: string | null; minutes: number | null; zone: string; rule: string | null; except: readonly string[]; earlyEntry: boolean; door: DoorMode; orders: OrderSheet; recordsItself: boolean; }
+
+export type PresetRow = { id: number; name: string; door: DoorMode; orders: OrderSheet; }
+
+export type ReadLine = { number: number; text: string; line: SheetLine; trouble: string | null; }
+
+export type ReadSheet = { lines: readonly ReadLine[]; trouble: string | null; }
 
 export type Reason = 'notOpen' | 'alreadyOpen' | 'sittingOver' | 'notInside' | 'onlyHost' | 'onlyBench' | 'hostIsOutOfReach' | 'doorLocked' | 'barred' | 'nobodyWaits' | 'nobodySeated' | 'nobodyMuted' | 'nobodyOpen' | 'nobodyConsents' | 'nobodyCamera' | 'noChange' | 'noSuchSeat' | 'notAsked' | 'microphonesByLeave' | 'cameraNotAllowed' | 'renameNotAllowed' | 'nameEmpty' | 'nameTooLong' | 'nameHidden' | 'wordsTooLong' | 'hostMustHandOver' | 'notADeputyOrSeated' | 'roleNotGiven' | 'nothingToTakeBack' | 'changedSince' | 'tooMany' | 'notUnderstood' | 'notStored' | 'sittingFull' | 'nobodyNext' | 'noticeEmpty'
 
@@ -105,13 +141,19 @@ export type SeatRow = { id: number; name: string; role: Role; place: Place; sinc
 
 export type SeatStart = { seat: number; from: number; at: number; to: number; }
 
-export type SessionCard = { id: string; title: string; description: string; kind: SessionKind; startsAt: number | null; minutes: number | null; link: string; door: DoorMode; expected: number; hasPasscode: boolean; live: string | null; liveSince: number | null; lastOver: number | null; }
+export type SessionCard = { id: string; title: string; description: string; kind: SessionKind; next: number | null; minutes: number | null; link: string; door: DoorMode; expected: number; hasPasscode: boolean; cancelled: boolean; live: string | null; liveSince: number | null; lastOver: number | null; }
 
-export type SessionKind = 'once' | 'standing'
+export type SessionKind = 'once' | 'standing' | 'recurring'
+
+export type Sheet = { lines: readonly SheetLine[]; overlaps: readonly string[]; }
+
+export type SheetLine = { id: number | null; name: string; email: string | null; role: Role; group: string | null; slot: string | null; minutes: number | null; answer: Answer; invitedAt: number | null; }
 
 export type SignIn = { email: string; password: string; }
 
 export type SittingRow = { title: string; phase: Phase; openedAt: number; adjournedAt: number | null; host: number | null; hostName: string | null; orders: OrderSheet; door: DoorMode | null; lock: DoorLock | null; locked: boolean; inside: number; waiting: number; takeBack: TakeableRow | null; hasSlots: boolean; nextUp: number | null; notice: Notice | null; }
+
+export type SlotRow = { session: string; title: string; name: string; slot: number; minutes: number; answer: Answer; }
 
 export type TakeableRow = { sequence: number; row: LedgerRow; }
 
@@ -123,6 +165,8 @@ export type ToBrowser =
   | { type: 'speaker'; seat: number | null; }
   | { type: 'mark'; mark: number; }
   | { type: 'capacity'; slow: boolean; }
+
+export type Told = { count: number; }
 
 export type ViewChange = { from: number; v: number; set: SittingRow | null; put: readonly SeatRow[]; drop: readonly number[]; ledger: readonly LedgerRow[]; }
 

@@ -26,34 +26,36 @@ internal static class AdmissionRules
     {
         if (PersonName.Refuses(announce.Name) is { } refusal) return refusal;
         var name = PersonName.Tidy(announce.Name);
-        return sitting.Find(announce.Person) is { } seat ? AtTheDoorAgain(sitting, seat, name) : Newcomer(sitting, announce.Person, name, announce.Email, now);
+        return sitting.Find(announce.Person) is { } seat ? AtTheDoorAgain(sitting, seat, name, announce.HostKey) : Newcomer(sitting, announce with { Name = name }, now);
     }
 
-    private static Decision Newcomer(Sitting sitting, PersonKey person, string name, string? email, Instant now)
+    private static Decision Newcomer(Sitting sitting, Announce announce, Instant now)
     {
+        var (person, name, proof, hostKey) = announce;
         if (sitting.Seats.Count >= MostSeats) return Decision.Refused(Reason.SittingFull, Remedy.AskBench);
         var seat = sitting.Seats.Next;
-        if (person == sitting.Owner) return new Entered(seat, person, name, sitting.Host is null ? Role.Host : Role.Deputy, email);
+        if (hostKey || person == sitting.Owner) return new Entered(seat, person, name, sitting.Host is null ? Role.Host : Role.Deputy, proof);
         if (sitting.Door.Lock is { } locked)
-            return locked.LateWait ? new Announced(seat, person, name, email) : Decision.Refused(Reason.DoorLocked, Remedy.AskHost, locked.Words);
-        if (sitting.Phase == Phase.InSession && sitting.Door.Mode == DoorMode.Open) return new Entered(seat, person, name, Role.Attendee, email);
-        var recognition = DocketRules.Foresee(sitting, name, email, now);
+            return locked.LateWait ? new Announced(seat, person, name, proof) : Decision.Refused(Reason.DoorLocked, Remedy.AskHost, locked.Words);
+        if (sitting.Phase == Phase.InSession && sitting.Door.Mode == DoorMode.Open) return new Entered(seat, person, name, Role.Attendee, proof);
+        var recognition = DocketRules.Foresee(sitting, name, proof, now);
         var expected = recognition.Match == Match.Sure ? sitting.Docket[recognition.Line]?.Role : null;
         var walksIn = sitting.Phase == Phase.Prepare
             ? sitting.Door.Mode != DoorMode.Attended && expected >= Role.Presenter
             : sitting.Door.Mode == DoorMode.Listed && expected is not null;
-        return walksIn ? new Entered(seat, person, name, expected!.Value, email) : new Announced(seat, person, name, email);
+        return walksIn ? new Entered(seat, person, name, expected!.Value, proof) : new Announced(seat, person, name, proof);
     }
 
-    private static Decision AtTheDoorAgain(Sitting sitting, Seat seat, string name)
+    private static Decision AtTheDoorAgain(Sitting sitting, Seat seat, string name, bool hostKey)
     {
+        if (hostKey && !seat.OnBench && seat.Exit != Exit.RemovedForGood) return new Entered(seat.Id, seat.Person, name, sitting.Host is null ? Role.Host : Role.Deputy, seat.Proof);
         if (seat.Place != Place.Gone) return seat.Connected ? Decision.Of() : new Reconnected(seat.Id);
         if (seat.Exit == Exit.RemovedForGood) return Decision.Refused(Reason.Barred);
-        if (seat.OnBench) return new Entered(seat.Id, seat.Person, seat.Name, seat.Role, seat.Email);
+        if (seat.OnBench) return new Entered(seat.Id, seat.Person, seat.Name, seat.Role, seat.Proof);
         if (sitting.Door.Lock is { LateWait: false } locked) return Decision.Refused(Reason.DoorLocked, Remedy.AskHost, locked.Words);
         return seat.Exit == Exit.Left && sitting.Door.Lock is null
-            ? new Entered(seat.Id, seat.Person, seat.Name, seat.Role, seat.Email)
-            : new Announced(seat.Id, seat.Person, name, seat.Email);
+            ? new Entered(seat.Id, seat.Person, seat.Name, seat.Role, seat.Proof)
+            : new Announced(seat.Id, seat.Person, name, seat.Proof);
     }
 
     public static Decision Decide(Sitting sitting, Drop drop) =>
@@ -154,8 +156,8 @@ internal static class AdmissionRules
         },
         Begun => sitting with { Phase = Phase.InSession, OpenedAt = at },
         NoticeSent sent => sitting with { Notices = sitting.Notices.Add(new Notice(at, sent.Words)).RemoveRange(0, Math.Max(0, sitting.Notices.Count + 1 - MostNotices)) },
-        Announced announced => Arrive(sitting, announced.Seat, announced.Person, announced.Name, announced.Email, Place.Lobby, Role.Attendee, at),
-        Entered entered => Arrive(sitting, entered.Seat, entered.Person, entered.Name, entered.Email, Place.Seated, entered.As, at),
+        Announced announced => Arrive(sitting, announced.Seat, announced.Person, announced.Name, announced.Proof, Place.Lobby, Role.Attendee, at),
+        Entered entered => Arrive(sitting, entered.Seat, entered.Person, entered.Name, entered.Proof, Place.Seated, entered.As, at),
         Admitted admitted => admitted.Seats.Zip(admitted.As).Aggregate(sitting, (state, pair) =>
             state.With(pair.First, seat => Moved(seat, Place.Seated, at) with { Role = pair.Second })),
         Declined declined => sitting.WithEach(declined.Seats, seat => Moved(seat, Place.Gone, at) with { Exit = Exit.Declined, Words = declined.Words }),
@@ -182,11 +184,11 @@ internal static class AdmissionRules
         HasLeave = false
     };
 
-    private static Sitting Arrive(Sitting sitting, SeatId id, PersonKey person, string name, string? email, Place place, Role role, Instant at)
+    private static Sitting Arrive(Sitting sitting, SeatId id, PersonKey person, string name, string? proof, Place place, Role role, Instant at)
     {
         var seat = sitting.Seats.TryGet(id, out var before)
-            ? Moved(before, place, at) with { Name = name, Email = email, Connected = true, DroppedAt = null, Role = Highest(role, before.Role) }
-            : new Seat { Id = id, Person = person, Name = name, Role = role, Place = place, Since = at, Email = email, Connected = true };
+            ? Moved(before, place, at) with { Name = name, Proof = proof, Connected = true, DroppedAt = null, Role = Highest(role, before.Role) }
+            : new Seat { Id = id, Person = person, Name = name, Role = role, Place = place, Since = at, Proof = proof, Connected = true };
         return sitting with
         {
             Seats = sitting.Seats.With(seat),

@@ -12,8 +12,9 @@ public sealed record Open(string Title, PersonKey Owner, Door Door, OrderSheet O
 /// <summary>
 /// Somebody is at the door: enters, waits in the lobby, gets back the seat held before, or is turned away in the bench's words.
 /// </summary>
-/// <param name="Email">Known for certain, from a personal link; null otherwise.</param>
-public sealed record Announce(PersonKey Person, string Name, string? Email = null) : HouseCommand;
+/// <param name="Proof">What a personal link proves: the key of a line of the docket; null otherwise.</param>
+/// <param name="HostKey">The person showed the host key, and joins the bench.</param>
+public sealed record Announce(PersonKey Person, string Name, string? Proof = null, bool HostKey = false) : HouseCommand;
 
 /// <summary>The last connection of these seats is gone.</summary>
 public sealed record Drop(ImmutableArray<SeatId> Seats) : HouseCommand, ISeats;

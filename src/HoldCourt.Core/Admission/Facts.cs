@@ -8,10 +8,10 @@ namespace HoldCourt.Core.Admission;
 public sealed record Opened(string Title, PersonKey Owner, Door Door, OrderSheet Orders, ImmutableArray<DocketLine> Docket, bool Prepare = false) : Fact;
 
 /// <summary>Waits in the lobby, newly or again.</summary>
-public sealed record Announced(SeatId Seat, PersonKey Person, string Name, string? Email = null) : Fact;
+public sealed record Announced(SeatId Seat, PersonKey Person, string Name, string? Proof = null) : Fact;
 
 /// <summary>Walked in without waiting, newly or again.</summary>
-public sealed record Entered(SeatId Seat, PersonKey Person, string Name, Role As, string? Email = null) : Fact;
+public sealed record Entered(SeatId Seat, PersonKey Person, string Name, Role As, string? Proof = null) : Fact;
 
 /// <summary>Let in from the lobby.</summary>
 /// <param name="As">The role of each, in the order of <paramref name="Seats"/>.</param>

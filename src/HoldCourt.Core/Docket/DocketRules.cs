@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.People;
 using HoldCourt.Core.Sittings;
@@ -26,10 +25,10 @@ internal static class DocketRules
     }
 
     /// <summary>Who somebody would be thought to be, if they were at the door now.</summary>
-    public static Recognition Foresee(Sitting sitting, string name, string? email, Instant now, SeatId? self = null)
+    public static Recognition Foresee(Sitting sitting, string name, string? proof, Instant now, SeatId? self = null)
     {
         var others = sitting.Seats.Where(seat => seat.Place == Place.Lobby && seat.Id != self).Select(LookOf);
-        return Recognizer.Judge(sitting.Docket, [.. others, Recognizer.Look(sitting.Docket, name, email, now)], Taken(sitting, self))[^1];
+        return Recognizer.Judge(sitting.Docket, [.. others, Recognizer.Look(sitting.Docket, name, proof, now)], Taken(sitting, self))[^1];
     }
 
     /// <summary>After each entry: looks at new names, and judges anew all who wait when anything that matters has changed.</summary>
@@ -41,7 +40,7 @@ internal static class DocketRules
         else if (ReferenceEquals(before.Seats, after.Seats)) return after;
         foreach (var (was, now) in after.Seats.ChangedSince(before.Seats))
         {
-            if (!anew && (was is null || was.Name != now.Name || was.Email != now.Email)) looks.Add(now.Id);
+            if (!anew && (was is null || was.Name != now.Name || was.Proof != now.Proof)) looks.Add(now.Id);
             if (was?.Place == now.Place) continue;
             moved = true;
             if (now.IsSeated && was is null or { Place: Place.Gone }) walkedIn.Add(now.Id);
@@ -50,7 +49,7 @@ internal static class DocketRules
         foreach (var id in looks)
         {
             var seat = after.Seats[id];
-            var look = Recognizer.Look(after.Docket, seat.Name, seat.Email, seat.Since);
+            var look = Recognizer.Look(after.Docket, seat.Name, seat.Proof, seat.Since);
             after = after.With(id, held => held with { Candidates = look.Candidates, IsDevice = look.IsDevice });
         }
         var judged = after.Seats.Where(seat => seat.Place == Place.Lobby).Select(seat => seat.Id).Union(walkedIn.Where(id => after.Seats[id].IsSeated)).ToList();

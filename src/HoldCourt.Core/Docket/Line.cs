@@ -6,11 +6,12 @@ namespace HoldCourt.Core.Docket;
 
 /// <summary>A person expected.</summary>
 /// <param name="Name">As the host wrote it; 1 to 80 characters.</param>
-/// <param name="Email">Proof of who comes, when they come by a personal link.</param>
+/// <param name="Email">Whoever proves to have this address is this person.</param>
 /// <param name="Slot">When this person's visit is planned to begin.</param>
 /// <param name="Minutes">Planned length of the visit, 1 to 1,440; null when the session says it.</param>
+/// <param name="Key">The line's own key, which a personal link proves.</param>
 public sealed record DocketLine(
-    string Name, Role Role = Role.Attendee, string? Email = null, string? Group = null, Instant? Slot = null, int? Minutes = null);
+    string Name, Role Role = Role.Attendee, string? Email = null, string? Group = null, Instant? Slot = null, int? Minutes = null, string? Key = null);
 
 /// <summary>The people expected at a session, in the order in which the host listed them. A line is named by its place in it.</summary>
 public sealed class DocketList

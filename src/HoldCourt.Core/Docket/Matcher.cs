@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.Docket;
 
@@ -20,7 +19,7 @@ public sealed class Matcher
     private readonly ImmutableArray<NameWords> _lines;
     private readonly Dictionary<string, double> _weights = [];
     private readonly Dictionary<string, List<int>> _byKey = [];
-    private readonly Dictionary<string, List<int>> _byEmail = new(StringComparer.OrdinalIgnoreCase);
+    private readonly Dictionary<string, List<int>> _byProof = new(StringComparer.OrdinalIgnoreCase);
     private readonly double _rarest;
 
     public Matcher(ImmutableArray<DocketLine> lines)
@@ -30,7 +29,8 @@ public sealed class Matcher
         {
             foreach (var key in KeysOf(_lines[line].Words).Distinct()) Add(_byKey, key, line);
             foreach (var word in _lines[line].Words.Distinct()) _weights[word] = _weights.GetValueOrDefault(word) + 1;
-            if (lines[line].Email is { Length: > 0 } email) Add(_byEmail, email.Trim(), line);
+            if (lines[line].Email is { Length: > 0 } email) Add(_byProof, email.Trim(), line);
+            if (lines[line].Key is { Length: > 0 } own) Add(_byProof, own, line);
         }
         foreach (var (word, lineCount) in _weights.ToList()) _weights[word] = Math.Log(2 + (_lines.Length / lineCount));
         _rarest = Math.Log(2 + Math.Max(1, _lines.Length));
@@ -43,10 +43,10 @@ public sealed class Matcher
     }
 
     /// <summary>Lines that this person may be, best first, at most eight.</summary>
-    /// <param name="email">Known for certain, such as from a personal link; null otherwise.</param>
-    public ImmutableArray<Candidate> CandidatesFor(string name, string? email)
+    /// <param name="proof">A line's key from a personal link, or an e-mail address known for certain; null otherwise.</param>
+    public ImmutableArray<Candidate> CandidatesFor(string name, string? proof)
     {
-        if (email is not null && _byEmail.TryGetValue(email.Trim(), out var proven))
+        if (proof is not null && _byProof.TryGetValue(proof.Trim(), out var proven))
             return [.. proven.Select(line => new Candidate(line, 1, [MatchReason.PersonalLink])).OrderByDescending(candidate => Compare(NameWords.Of(name), _lines[candidate.Line]).Score)];
         var typed = NameWords.Of(name);
         if (typed.IsDevice) return [];

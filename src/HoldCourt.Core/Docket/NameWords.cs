@@ -19,7 +19,16 @@ internal sealed record NameWords(ImmutableArray<string> Words)
     /// <summary>Letters that compatibility decomposition leaves whole, as they are written without them.</summary>
     private static readonly Dictionary<char, string> _spelledOut = new()
     {
-        ['ß'] = "ss", ['æ'] = "ae", ['œ'] = "oe", ['ø'] = "o", ['đ'] = "d", ['ð'] = "d", ['þ'] = "th", ['ł'] = "l", ['ı'] = "i", ['ħ'] = "h"
+        ['ß'] = "ss",
+        ['æ'] = "ae",
+        ['œ'] = "oe",
+        ['ø'] = "o",
+        ['đ'] = "d",
+        ['ð'] = "d",
+        ['þ'] = "th",
+        ['ł'] = "l",
+        ['ı'] = "i",
+        ['ħ'] = "h"
     };
 
     /// <summary>Nothing but what a device calls itself, such as "iPad (2)" or "Galaxy S22".</summary>

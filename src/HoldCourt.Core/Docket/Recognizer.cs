@@ -25,9 +25,9 @@ public static class Recognizer
     private static readonly TimeSpan _near = TimeSpan.FromMinutes(30), _far = TimeSpan.FromHours(3);
 
     /// <summary>Looks up which lines somebody may be.</summary>
-    /// <param name="email">Known for certain; null otherwise.</param>
-    public static Waiting Look(DocketList docket, string name, string? email, Instant at) =>
-        new(docket.Lines is [] ? [] : docket.Matcher.CandidatesFor(name, email), at, email is null && NameWords.Of(name).IsDevice);
+    /// <param name="proof">Known for certain; null otherwise.</param>
+    public static Waiting Look(DocketList docket, string name, string? proof, Instant at) =>
+        new(docket.Lines is [] ? [] : docket.Matcher.CandidatesFor(name, proof), at, proof is null && NameWords.Of(name).IsDevice);
 
     /// <param name="inside">Lines that are taken by people inside.</param>
     /// <returns>One for each who waits, in their order.</returns>

@@ -45,8 +45,8 @@ public sealed record Seat
     /// <summary>Agreed, for this sitting, that the bench may open the microphone.</summary>
     public bool Consents { get; init; }
 
-    /// <summary>Known for certain, from a personal link; null otherwise.</summary>
-    public string? Email { get; init; }
+    /// <summary>What a personal link proves: the key of a line of the docket; null otherwise.</summary>
+    public string? Proof { get; init; }
 
     /// <summary>The docket's lines this person may be.</summary>
     public ImmutableArray<Candidate> Candidates { get; init; } = [];

@@ -2,6 +2,7 @@ using HoldCourt.Core.Admission;
 using HoldCourt.Core.People;
 using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Live;
+using HoldCourt.Server.Planning;
 using HoldCourt.Server.Security;
 using HoldCourt.Store;
 using HoldCourt.Store.Accounts;
@@ -18,12 +19,17 @@ public enum EntryKind { EnterAsHost, EnterAsDeputy, WalkIn, Announce }
 
 /// <summary>What somebody who came by the link may know before entering.</summary>
 /// <param name="Sitting">The sitting that runs; null when none does.</param>
+/// <param name="Preparing">The bench is inside, and the session not open to others yet.</param>
+/// <param name="InvitationGone">The personal link is not valid any more; one may still come as anybody may.</param>
+/// <param name="Session">For the owner alone.</param>
 /// <param name="HoldsSeat">This browser holds a seat already: no need to ask again.</param>
 public sealed record DoorPage(
     string Title, string? HostName, Instant? StartsAt, DoorPhase Phase, Guid? Sitting, EntryKind Entry, bool HoldsSeat, bool Barred, bool NeedsPasscode,
-    DoorLock? Lock, string? KnownName);
+    DoorLock? Lock, string? KnownName, bool HasHostKey, bool Preparing, bool Cancelled, bool InvitationGone, Guid? Session);
 
-public sealed record AnnounceWish(string? Name, string? Passcode = null);
+/// <param name="Passcode">The passcode of attendees, or the host key: which one it is decides the role.</param>
+/// <param name="Invitation">The token of a personal link.</param>
+public sealed record AnnounceWish(string? Name, string? Passcode = null, string? Invitation = null);
 
 public sealed record Announcement(Guid Sitting);
 
@@ -32,15 +38,15 @@ internal static class DoorEndpoints
     public static void MapDoor(this IEndpointRouteBuilder api)
     {
         var door = api.MapGroup("/door/{link}").RequireRateLimiting(SecuritySetup.Door);
-        door.MapGet("/", async (string link, HttpContext http, Doorstep doorstep) =>
-            await doorstep.Find(link) is { } found ? Results.Ok(await doorstep.Page(found, http)) : Problems.Of("noSuchLink", 404));
+        door.MapGet("/", async (string link, string? me, HttpContext http, Doorstep doorstep) =>
+            await doorstep.Find(link) is { } found ? Results.Ok(await doorstep.Page(found, me, http)) : Problems.Of("noSuchLink", 404));
         door.MapPost("/announce", async (string link, AnnounceWish wish, HttpContext http, Doorstep doorstep) =>
             await doorstep.Find(link) is { } found ? await doorstep.Announce(found, wish, http) : Problems.Of("noSuchLink", 404));
     }
 }
 
 /// <summary>The way from a link to a seat.</summary>
-internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFactory grains, SeatCookies cookies, PasscodeGuard guard, UserManager<Account> users)
+internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFactory grains, SeatCookies cookies, PasscodeGuard guard, UserManager<Account> users, TimeProvider time)
 {
     private const int LinkLength = 22;
 
@@ -51,17 +57,20 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
         return await db.Sessions.AsNoTracking().Include(s => s.Sittings.Where(sitting => sitting.AdjournedAt == null)).SingleOrDefaultAsync(s => s.Link == link);
     }
 
-    public async Task<DoorPage> Page(Session session, HttpContext http)
+    public async Task<DoorPage> Page(Session session, string? invitation, HttpContext http)
     {
+        var invited = await Invited(session, invitation);
         var account = await users.GetUserAsync(http.User);
         var owner = account?.Id == session.OwnerId;
         var running = session.Sittings.Find(sitting => sitting.AdjournedAt is null);
-        var start = session.StartsAt is { } at ? new Instant(at) : (Instant?)null;
+        var start = invited?.SlotAt is { } slot ? new Instant(slot) : PlanTimes.Next(session, new Instant(time.GetUtcNow().ToUnixTimeMilliseconds()));
+        var knownName = account?.Name ?? invited?.Name;
+        var (gone, mine) = (invitation is not null && invited is null, owner ? session.Id : (Guid?)null);
         if (running is null)
         {
             var over = await WasHeld(session) && session.Kind == SessionKind.Once;
             return new DoorPage(session.Title, await OwnerName(session), start, over ? DoorPhase.Over : DoorPhase.NotOpen, null,
-                owner ? EntryKind.EnterAsHost : EntryKind.Announce, false, false, false, null, account?.Name);
+                owner ? EntryKind.EnterAsHost : EntryKind.Announce, false, false, false, null, knownName, false, false, session.CancelledAt is not null, gone, mine);
         }
         var holder = cookies.Read(http, running.Id);
         var state = await grains.GetGrain<ISittingGrain>(running.Id).Door(holder, account is null ? holder : KeyOf(account));
@@ -72,8 +81,10 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
             { } => EntryKind.WalkIn,
             null => EntryKind.Announce
         };
-        return new DoorPage(session.Title, state.HostName ?? await OwnerName(session), start, DoorPhase.Open, running.Id, entry,
-            state.HoldsSeat, state.Barred, session.PasscodeHash is not null && !owner && !state.HeldSeat, state.Lock, account?.Name);
+        var tooEarly = state.Preparing && !session.EarlyEntry && !state.HeldSeat && state.EntersAs is null;
+        return new DoorPage(session.Title, state.HostName ?? await OwnerName(session), start, tooEarly ? DoorPhase.NotOpen : DoorPhase.Open, running.Id, entry,
+            state.HoldsSeat, state.Barred, session.PasscodeHash is not null && !owner && !state.HeldSeat, state.Lock, knownName, session.HostKeyHash is not null && !owner, state.Preparing,
+            false, gone, mine);
     }
 
     public async Task<IResult> Announce(Session session, AnnounceWish wish, HttpContext http)
@@ -83,15 +94,20 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
         var account = await users.GetUserAsync(http.User);
         var grain = grains.GetGrain<ISittingGrain>(running.Id);
         var holder = cookies.Read(http, running.Id);
-        if (session.PasscodeHash is { } hash && account?.Id != session.OwnerId && !(await grain.Door(holder, holder)).HeldSeat)
+        var address = http.Connection.RemoteIpAddress?.ToString() ?? "";
+        var state = await grain.Door(holder, holder);
+        var hostKey = session.HostKeyHash is { } key && !string.IsNullOrEmpty(wish.Passcode) && guard.IsRight(session.Id, key, wish.Passcode, address);
+        if (state.Preparing && !session.EarlyEntry && !hostKey && account?.Id != session.OwnerId && !state.HeldSeat) return Problems.Of(new Refusal(Reason.NotOpen));
+        if ((session.PasscodeHash ?? (string.IsNullOrEmpty(wish.Passcode) ? null : session.HostKeyHash)) is { } hash && !hostKey && account?.Id != session.OwnerId && !state.HeldSeat)
         {
-            var (right, wait) = guard.Check(session.Id, hash, wish.Passcode, http.Connection.RemoteIpAddress?.ToString() ?? "");
+            var (right, wait) = guard.Check(session.Id, hash, wish.Passcode, address);
             if (!right)
                 return Problems.Of(wait > TimeSpan.Zero ? "passcodeWait" : "passcodeWrong", wait > TimeSpan.Zero ? 429 : 403,
                     new Dictionary<string, object?> { ["seconds"] = (int)Math.Ceiling(wait.TotalSeconds) });
         }
         var person = account is not null ? KeyOf(account) : holder ?? SeatCookies.NewGuest();
-        var arrival = await grain.Announce(new Announce(person, wish.Name!));
+        var invited = await Invited(session, wish.Invitation);
+        var arrival = await grain.Announce(new Announce(person, wish.Name!, invited is null ? null : DocketSheet.KeyOf(invited), hostKey));
         if (arrival.Refusal is { } refusal) return Problems.Of(refusal);
         cookies.Write(http, running.Id, person);
         return Results.Ok(new Announcement(running.Id));
@@ -105,5 +121,21 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
         return await db.Sittings.AnyAsync(sitting => sitting.SessionId == session.Id);
     }
 
-    private async Task<string?> OwnerName(Session session) => (await users.FindByIdAsync(session.OwnerId))?.Name;
+    /// <summary>The line of the docket that a personal link stands for.</summary>
+    private async Task<DocketRecord?> Invited(Session session, string? token)
+    {
+        if (token is not { Length: LinkLength or 32 }) return null;
+        await using var db = await databases.CreateDbContextAsync();
+        return await db.Docket.AsNoTracking().SingleOrDefaultAsync(line => line.Token == token && line.SessionId == session.Id);
+    }
+
+    /// <summary>Whether the request comes from somebody who is seated in the sitting that runs, or from the owner.</summary>
+    public async Task<bool> IsInside(Session session, HttpContext http)
+    {
+        if ((await users.GetUserAsync(http.User))?.Id == session.OwnerId) return true;
+        if (session.Sittings.Find(sitting => sitting.AdjournedAt is null) is not { } running) return false;
+        return (await grains.GetGrain<ISittingGrain>(running.Id).Door(cookies.Read(http, running.Id), null)).IsSeated;
+    }
+
+    public async Task<string?> OwnerName(Session session) => (await users.FindByIdAsync(session.OwnerId))?.Name;
 }

@@ -1,10 +1,10 @@
 using System.Security.Claims;
 using System.Text.Json;
 using HoldCourt.Core.Admission;
-using HoldCourt.Core.Docket;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Live;
+using HoldCourt.Server.Planning;
 using HoldCourt.Server.Security;
 using HoldCourt.Server.StandIns.Extras;
 using HoldCourt.Store;
@@ -16,9 +16,14 @@ namespace HoldCourt.Server.Api;
 
 /// <summary>A session as its host sees it on Today.</summary>
 /// <param name="Live">The sitting that runs, if one does.</param>
+/// <param name="Next">When it is on or comes next; null for standing sessions and those that will not come again.</param>
+/// <param name="Cancelled">It does not take place.</param>
 public sealed record SessionCard(
-    Guid Id, string Title, string Description, SessionKind Kind, Instant? StartsAt, int? Minutes, string Link, DoorMode Door, int Expected, bool HasPasscode,
+    Guid Id, string Title, string Description, SessionKind Kind, Instant? Next, int? Minutes, string Link, DoorMode Door, int Expected, bool HasPasscode, bool Cancelled,
     Guid? Live, Instant? LiveSince, Instant? LastOver);
+
+/// <summary>A visit planned in a standing session.</summary>
+public sealed record SlotRow(Guid Session, string Title, string Name, Instant Slot, int Minutes, Answer Answer);
 
 public sealed record OpenNow(string? Title);
 
@@ -30,11 +35,20 @@ internal static class SessionEndpoints
     public static void MapSessions(this IEndpointRouteBuilder api)
     {
         var sessions = api.MapGroup("/sessions").RequireAuthorization();
-        sessions.MapGet("/", async (ClaimsPrincipal user, IDbContextFactory<CourtDb> databases) =>
+        sessions.MapGet("/", async (ClaimsPrincipal user, IDbContextFactory<CourtDb> databases, TimeProvider time) =>
         {
             await using var db = await databases.CreateDbContextAsync();
-            var mine = await db.Sessions.AsNoTracking().Include(s => s.Sittings).Where(s => s.OwnerId == IdOf(user)).OrderBy(s => s.StartsAt ?? s.CreatedAt).ToListAsync();
-            return mine.Select(CardOf).ToList();
+            var mine = await db.Sessions.AsNoTracking().Where(s => s.OwnerId == IdOf(user)).OrderBy(s => s.StartsAt ?? s.CreatedAt)
+                .Select(s => new Held(s, s.Docket.Count, s.Sittings.FirstOrDefault(sitting => sitting.AdjournedAt == null), s.Sittings.Max(sitting => sitting.AdjournedAt))).ToListAsync();
+            var now = new Instant(time.GetUtcNow().ToUnixTimeMilliseconds());
+            return mine.ConvertAll(held => CardOf(held, now));
+        });
+        sessions.MapGet("/slots", async (long from, ClaimsPrincipal user, IDbContextFactory<CourtDb> databases) =>
+        {
+            const long Week = 7 * 24 * 3_600_000L;
+            await using var db = await databases.CreateDbContextAsync();
+            return await db.Docket.AsNoTracking().Where(line => line.Session!.OwnerId == IdOf(user) && line.Session.CancelledAt == null && line.SlotAt >= from && line.SlotAt < from + Week)
+                .OrderBy(line => line.SlotAt).Select(line => new SlotRow(line.SessionId, line.Session!.Title, line.Name, new Instant(line.SlotAt!.Value), line.Minutes ?? 15, line.Answer)).ToListAsync();
         });
         sessions.MapPost("/", async (OpenNow wish, ClaimsPrincipal user, IDbContextFactory<CourtDb> databases, Opening opening, TimeProvider time) =>
         {
@@ -53,23 +67,25 @@ internal static class SessionEndpoints
             await db.SaveChangesAsync();
             return Results.Ok(await opening.Open(session));
         });
-        sessions.MapPost("/{id:guid}/open", async (Guid id, ClaimsPrincipal user, IDbContextFactory<CourtDb> databases, Opening opening) =>
+        sessions.MapPost("/{id:guid}/open", async (Guid id, bool? prepare, ClaimsPrincipal user, IDbContextFactory<CourtDb> databases, Opening opening) =>
         {
             await using var db = await databases.CreateDbContextAsync();
             var session = await db.Sessions.AsNoTracking().SingleOrDefaultAsync(s => s.Id == id && s.OwnerId == IdOf(user));
-            return session is null ? Problems.Of("noSuchSession", 404) : Results.Ok(await opening.Open(session));
+            if (session is null) return Problems.Of("noSuchSession", 404);
+            return session.CancelledAt is not null ? Problems.Of("alreadyCancelled", 409) : Results.Ok(await opening.Open(session, prepare ?? false));
         });
     }
 
     private static string IdOf(ClaimsPrincipal user) => user.FindFirstValue(ClaimTypes.NameIdentifier)!;
 
-    private static SessionCard CardOf(Session session)
+    private sealed record Held(Session Session, int Expected, SittingRecord? Live, long? LastOver);
+
+    private static SessionCard CardOf(Held held, Instant now)
     {
-        var live = session.Sittings.Find(sitting => sitting.AdjournedAt is null);
+        var (session, expected, live, lastOver) = held;
         return new SessionCard(
-            session.Id, session.Title, session.Description, session.Kind, At(session.StartsAt), session.Minutes, session.Link, session.Door,
-            JsonDocument.Parse(session.Docket).RootElement.GetArrayLength(), session.PasscodeHash is not null,
-            live?.Id, At(live?.OpenedAt), At(session.Sittings.Max(sitting => sitting.AdjournedAt)));
+            session.Id, session.Title, session.Description, session.Kind, PlanTimes.Next(session, now), session.Minutes, session.Link, session.Door, expected,
+            session.PasscodeHash is not null, session.CancelledAt is not null, live?.Id, At(live?.OpenedAt), At(lastOver));
     }
 
     private static Instant? At(long? milliseconds) => milliseconds is { } at ? new Instant(at) : null;
@@ -79,7 +95,8 @@ internal static class SessionEndpoints
 internal sealed class Opening(IDbContextFactory<CourtDb> databases, IGrainFactory grains, Troupe troupe, TimeProvider time)
 {
     /// <summary>Opens the session, or answers with the sitting that already runs.</summary>
-    public async Task<OpenedSitting> Open(Session session)
+    /// <param name="prepare">The bench comes in first.</param>
+    public async Task<OpenedSitting> Open(Session session, bool prepare = false)
     {
         await using var db = await databases.CreateDbContextAsync();
         var running = await db.Sittings.AsNoTracking().FirstOrDefaultAsync(s => s.SessionId == session.Id && s.AdjournedAt == null);
@@ -99,8 +116,16 @@ internal sealed class Opening(IDbContextFactory<CourtDb> databases, IGrainFactor
         await grains.GetGrain<ISittingGrain>(record.Id).Open(new Open(
             session.Title, new PersonKey("account:" + session.OwnerId), new Door(session.Door),
             JsonSerializer.Deserialize<OrderSheet>(session.Orders, CoreJson.Options)!,
-            JsonSerializer.Deserialize<System.Collections.Immutable.ImmutableArray<DocketLine>>(session.Docket, CoreJson.Options)));
+            [.. (await ExpectedNow(db, session, record.OpenedAt)).Select(DocketSheet.ForSitting)], prepare));
         if (session.Extras is { } script) troupe.Start(record.Id, script);
         return new OpenedSitting(record.Id, session.Link);
+    }
+
+    /// <summary>Of the docket those without a slot, and those whose slot is today.</summary>
+    private static Task<List<DocketRecord>> ExpectedNow(CourtDb db, Session session, long now)
+    {
+        const long Hour = 3_600_000;
+        return db.Docket.AsNoTracking().Where(line => line.SessionId == session.Id && (line.SlotAt == null || (line.SlotAt > now - (8 * Hour) && line.SlotAt < now + (16 * Hour))))
+            .OrderBy(line => line.Position).ToListAsync();
     }
 }

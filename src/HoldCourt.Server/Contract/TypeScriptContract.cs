@@ -8,6 +8,7 @@ using HoldCourt.Core.Views;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Live;
 using HoldCourt.Server.Media;
+using HoldCourt.Server.Planning;
 
 namespace HoldCourt.Server.Contract;
 
@@ -18,7 +19,9 @@ public static class TypeScriptContract
     [
         typeof(SeatCommand), typeof(Refusal), typeof(Joined), typeof(WholeView), typeof(ViewChange), typeof(MeRow), typeof(OutlookRow), typeof(Me), typeof(SignIn),
         typeof(SessionCard), typeof(OpenNow), typeof(OpenedSitting), typeof(DoorPage), typeof(AnnounceWish), typeof(Announcement),
-        typeof(FromBrowser), typeof(ToBrowser)
+        typeof(FromBrowser), typeof(ToBrowser),
+        typeof(Plan), typeof(KeptPlan), typeof(NewCode), typeof(PresetRow), typeof(Told), typeof(SlotRow), typeof(Sheet), typeof(PastedText), typeof(ReadSheet), typeof(InviteWish),
+        typeof(AnswerPage), typeof(AnswerWish), typeof(ContactRow), typeof(ContactImport), typeof(OutboxRow), typeof(OutboxPage), typeof(PaperRow)
     ];
 
     public static void WriteIfChanged(string file)

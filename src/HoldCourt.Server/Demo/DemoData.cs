@@ -33,8 +33,9 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
         if (await db.Sessions.Where(s => s.OwnerId == host.Id && s.Extras == "assembly").Select(s => s.Link).FirstOrDefaultAsync() is { } link)
         {
             // The demo's casework is always today.
-            var slots = JsonSerializer.Serialize(Landholders(now), CoreJson.Options);
-            await db.Sessions.Where(s => s.OwnerId == host.Id && s.Extras == "casework").ExecuteUpdateAsync(set => set.SetProperty(s => s.Docket, slots));
+            foreach (var (line, fresh) in (await db.Docket.Where(line => line.Session!.OwnerId == host.Id && line.Session.Extras == "casework").OrderBy(line => line.Position).ToListAsync()).Zip(Landholders(now)))
+                line.SlotAt = fresh.Slot?.Milliseconds;
+            await db.SaveChangesAsync();
             return link;
         }
         var assembly = Standing("Spring Wardens’ Assembly", "Reports from the six streams, questions from the floor, and the year’s priorities.", 60, _wardens, "assembly", now);
@@ -43,20 +44,34 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
         await db.SaveChangesAsync();
         return assembly.Link;
 
-        Session Standing(string title, string description, int minutes, DocketLine[] docket, string extras, long created) => new()
+        Session Standing(string title, string description, int minutes, DocketLine[] docket, string extras, long created)
         {
-            OwnerId = host.Id,
-            Title = title,
-            Description = description,
-            Kind = SessionKind.Standing,
-            Minutes = minutes,
-            Door = DoorMode.Attended,
-            Link = SeatCookies.Random128(),
-            Orders = JsonSerializer.Serialize(OrderSheet.Usual, CoreJson.Options),
-            Docket = JsonSerializer.Serialize(docket, CoreJson.Options),
-            Extras = extras,
-            CreatedAt = created
-        };
+            var session = new Session
+            {
+                OwnerId = host.Id,
+                Title = title,
+                Description = description,
+                Kind = SessionKind.Standing,
+                Minutes = minutes,
+                Door = DoorMode.Attended,
+                Link = SeatCookies.Random128(),
+                Orders = JsonSerializer.Serialize(OrderSheet.Usual, CoreJson.Options),
+                Extras = extras,
+                CreatedAt = created
+            };
+            session.Docket.AddRange(docket.Select((line, at) => new DocketRecord
+            {
+                Position = at,
+                Name = line.Name,
+                Role = line.Role,
+                Email = line.Email,
+                Group = line.Group,
+                SlotAt = line.Slot?.Milliseconds,
+                Minutes = line.Minutes,
+                Token = SeatCookies.Random128()
+            }));
+            return session;
+        }
     }
 
     private static readonly DocketLine[] _wardens =

@@ -18,6 +18,9 @@ internal sealed class Preparation(IServiceProvider services, IConfiguration conf
     /// <summary>Completes when everything has started.</summary>
     public Task Ready => _ready.Task;
 
+    /// <summary>Where the server is reached from this machine; empty until it listens.</summary>
+    public string Address { get; private set; } = "";
+
     public async Task StartAsync(CancellationToken cancellationToken)
     {
         lifetime.ApplicationStarted.Register(Started);
@@ -33,7 +36,7 @@ internal sealed class Preparation(IServiceProvider services, IConfiguration conf
     private void Started()
     {
         _ready.TrySetResult();
-        var address = services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault()?.Replace("127.0.0.1", "localhost", StringComparison.Ordinal);
+        var address = Address = services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault()?.Replace("127.0.0.1", "localhost", StringComparison.Ordinal) ?? "";
         Console.WriteLine($"Hold Court is ready at {address}");
         if (_demoLink is null) return;
         Console.WriteLine($"  Sign in as the host:          {DemoData.Email}   password: {DemoData.Password}");

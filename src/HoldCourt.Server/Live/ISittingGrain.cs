@@ -51,4 +51,4 @@ public sealed record SeatStart(SeatId Seat, Instant From, Instant At, Instant To
 /// <param name="HoldsSeat">The person already has a seat, and has not left or been turned away.</param>
 /// <param name="EntersAs">The role in which the person would walk in now; null when they would wait or be turned away.</param>
 public sealed record DoorState(
-    bool Over, string? HostName, DoorLock? Lock, bool HoldsSeat, bool HeldSeat, bool Barred, Role? EntersAs);
+    bool Over, string? HostName, DoorLock? Lock, bool HoldsSeat, bool HeldSeat, bool IsSeated, bool Barred, bool Preparing, Role? EntersAs);

@@ -111,7 +111,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         var seat = holder is { } key ? _sitting.Find(key) : null;
         return Task.FromResult(new DoorState(
             _sitting.Phase == Phase.Adjourned, _sitting.Host is { } host ? _sitting.Seats[host].Name : null, _sitting.Door.Lock,
-            seat is { Place: not Place.Gone }, seat is not null, seat is { Exit: Exit.RemovedForGood }, EntersAs(comer)));
+            seat is { Place: not Place.Gone }, seat is not null, seat is { IsSeated: true }, seat is { Exit: Exit.RemovedForGood }, _sitting.Phase == Phase.Prepare, EntersAs(comer)));
     }
 
     /// <summary>Asks the rules what would happen, and lets nothing happen.</summary>

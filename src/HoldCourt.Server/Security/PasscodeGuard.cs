@@ -15,6 +15,15 @@ public sealed class PasscodeGuard(TimeProvider time)
 
     public string Hash(string passcode) => _hasher.HashPassword(this, passcode);
 
+    /// <summary>Whether it is right, without counting a wrong one: it may still be another code. Nobody who has to wait may try.</summary>
+    public bool IsRight(Guid session, string hash, string code, string address)
+    {
+        var now = time.GetUtcNow();
+        if (_tries.TryGetValue((session, address), out var own) && own.Until > now && own.Wrong >= FreeTries) return false;
+        if (_tries.TryGetValue((session, ""), out var all) && all.Until > now && all.Wrong >= MostPerSessionAndMinute) return false;
+        return code.Length <= 100 && _hasher.VerifyHashedPassword(this, hash, code) != PasswordVerificationResult.Failed;
+    }
+
     /// <summary>Whether the passcode is right; how long to wait when it may not even be tried.</summary>
     public (bool Right, TimeSpan Wait) Check(Guid session, string hash, string? passcode, string address)
     {

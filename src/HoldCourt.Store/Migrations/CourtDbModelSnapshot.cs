@@ -130,11 +130,193 @@ namespace HoldCourt.Store.Migrations
                     b.ToTable("Sittings");
                 });
 
+            modelBuilder.Entity("HoldCourt.Store.Planning.Contact", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Email")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Groups")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OwnerId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Phone")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("OwnerId", "Name");
+
+                    b.ToTable("Contacts");
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Planning.DocketRecord", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Answer")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Email")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Group")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("InvitedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("Minutes")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Position")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Role")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("SessionId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("SlotAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Token")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("SessionId");
+
+                    b.HasIndex("Token")
+                        .IsUnique();
+
+                    b.ToTable("Docket");
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Planning.OutboxMessage", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<byte[]>("Mime")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.Property<string>("OwnerId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("To")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Trouble")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("OwnerId", "At");
+
+                    b.ToTable("Outbox");
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Planning.Paper", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("AddedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<byte[]>("Content")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.Property<string>("ContentType")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("SessionId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Size")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("SessionId");
+
+                    b.ToTable("Papers");
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Planning.Preset", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Door")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Orders")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OwnerId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("OwnerId");
+
+                    b.ToTable("Presets");
+                });
+
             modelBuilder.Entity("HoldCourt.Store.Planning.Session", b =>
                 {
                     b.Property<Guid>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
+
+                    b.Property<long?>("CancelledAt")
+                        .HasColumnType("INTEGER");
 
                     b.Property<long>("CreatedAt")
                         .HasColumnType("INTEGER");
@@ -143,14 +325,20 @@ namespace HoldCourt.Store.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
-                    b.Property<string>("Docket")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
                     b.Property<int>("Door")
                         .HasColumnType("INTEGER");
 
+                    b.Property<bool>("EarlyEntry")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Exceptions")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Extras")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("HostKeyHash")
                         .HasColumnType("TEXT");
 
                     b.Property<int>("Kind")
@@ -174,12 +362,28 @@ namespace HoldCourt.Store.Migrations
                     b.Property<string>("PasscodeHash")
                         .HasColumnType("TEXT");
 
+                    b.Property<bool>("RecordsItself")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("RemindedFor")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Revision")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Rule")
+                        .HasColumnType("TEXT");
+
                     b.Property<long?>("StartsAt")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Title")
                         .IsRequired()
                         .HasMaxLength(120)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Zone")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
@@ -276,6 +480,53 @@ namespace HoldCourt.Store.Migrations
                     b.Navigation("Session");
                 });
 
+            modelBuilder.Entity("HoldCourt.Store.Planning.Contact", b =>
+                {
+                    b.HasOne("HoldCourt.Store.Accounts.Account", null)
+                        .WithMany()
+                        .HasForeignKey("OwnerId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Planning.DocketRecord", b =>
+                {
+                    b.HasOne("HoldCourt.Store.Planning.Session", "Session")
+                        .WithMany("Docket")
+                        .HasForeignKey("SessionId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.Navigation("Session");
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Planning.OutboxMessage", b =>
+                {
+                    b.HasOne("HoldCourt.Store.Accounts.Account", null)
+                        .WithMany()
+                        .HasForeignKey("OwnerId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Planning.Paper", b =>
+                {
+                    b.HasOne("HoldCourt.Store.Planning.Session", null)
+                        .WithMany()
+                        .HasForeignKey("SessionId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Planning.Preset", b =>
+                {
+                    b.HasOne("HoldCourt.Store.Accounts.Account", null)
+                        .WithMany()
+                        .HasForeignKey("OwnerId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("HoldCourt.Store.Planning.Session", b =>
                 {
                     b.HasOne("HoldCourt.Store.Accounts.Account", null)
@@ -314,6 +565,8 @@ namespace HoldCourt.Store.Migrations
 
             modelBuilder.Entity("HoldCourt.Store.Planning.Session", b =>
                 {
+                    b.Navigation("Docket");
+
                     b.Navigation("Sittings");
                 });
 #pragma warning restore 612, 618

@@ -8,7 +8,10 @@ public enum SessionKind
     Once,
 
     /// <summary>A link that never changes; every opening is a sitting of its own.</summary>
-    Standing
+    Standing,
+
+    /// <summary>Comes again by a rule of RFC 5545.</summary>
+    Recurring
 }
 
 /// <summary>What is planned. Each run of it is a sitting.</summary>
@@ -20,11 +23,36 @@ public sealed class Session
     public required string OwnerId { get; init; }
     public required string Title { get; set; }
     public string Description { get; set; } = "";
-    public SessionKind Kind { get; init; }
+    public SessionKind Kind { get; set; }
 
-    /// <summary>Milliseconds since 1970, UTC; null for standing sessions and for those opened at once.</summary>
+    /// <summary>Milliseconds since 1970, UTC, of the first or only time; null for standing sessions and for those opened at once.</summary>
     public long? StartsAt { get; set; }
+
+    /// <summary>Planned length; null when open-ended.</summary>
     public int? Minutes { get; set; }
+
+    /// <summary>IANA name of the zone in which the times were planned.</summary>
+    public string Zone { get; set; } = "Etc/UTC";
+
+    /// <summary>An RRULE of RFC 5545, without its name; null unless recurring.</summary>
+    public string? Rule { get; set; }
+
+    /// <summary>A JSON array of the local dates, "2027-04-05", on which a recurring session does not take place.</summary>
+    public string Exceptions { get; set; } = "[]";
+
+    /// <summary>Invited people may come to the door before it is opened, and wait there.</summary>
+    public bool EarlyEntry { get; set; } = true;
+
+    /// <summary>Recording starts with the session. Kept for when there are recordings.</summary>
+    public bool RecordsItself { get; set; }
+
+    public long? CancelledAt { get; set; }
+
+    /// <summary>SEQUENCE of RFC 5545: how often those invited have been told of a change.</summary>
+    public int Revision { get; set; }
+
+    /// <summary>The start of the occurrence for which reminders went out last.</summary>
+    public long? RemindedFor { get; set; }
 
     /// <summary>128 random bits in base64url: whoever has them may come to the door.</summary>
     public required string Link { get; init; }
@@ -33,11 +61,13 @@ public sealed class Session
     /// <summary>An OrderSheet as JSON.</summary>
     public required string Orders { get; set; }
 
-    /// <summary>An array of DocketLine as JSON.</summary>
-    public string Docket { get; set; } = "[]";
+    public List<DocketRecord> Docket { get; } = [];
 
     /// <summary>Hashed; null when none is asked for.</summary>
     public string? PasscodeHash { get; set; }
+
+    /// <summary>Hashed; whoever types this key at the door joins the bench. Null when there is none.</summary>
+    public string? HostKeyHash { get; set; }
 
     /// <summary>Name of the script of simulated people that come when it opens; null for none.</summary>
     public string? Extras { get; set; }

@@ -1,0 +1,116 @@
+using HoldCourt.Core.Sittings;
+using HoldCourt.Server.Planning;
+using HoldCourt.Store.Planning;
+using Microsoft.EntityFrameworkCore;
+
+namespace HoldCourt.Server.Api;
+
+/// <summary>The docket as it stands, with what is doubtful in it.</summary>
+/// <param name="Overlaps">Pairs of names whose visits overlap.</param>
+public sealed record Sheet(IReadOnlyList<SheetLine> Lines, IReadOnlyList<string> Overlaps);
+
+public sealed record PastedText(string Text);
+
+/// <param name="Lines">Numbers of the docket's lines.</param>
+public sealed record InviteWish(IReadOnlyList<long> Lines);
+
+/// <summary>What somebody invited sees before answering.</summary>
+public sealed record AnswerPage(string Name, string Title, string HostName, Instant? StartsAt, int? Minutes, Answer Answer, bool Cancelled, string Link);
+
+public sealed record AnswerWish(Answer Answer);
+
+internal static class DocketEndpoints
+{
+    public static void MapDocket(this IEndpointRouteBuilder api)
+    {
+        var docket = api.MapGroup("/plans/{id:guid}/docket").RequireAuthorization();
+        docket.MapGet("/", async (Guid id, Desk desk) =>
+        {
+            await using var db = await desk.Db();
+            return await desk.Session(db, id) is { } session ? Results.Ok(SheetOf(await Lines(db, id), session)) : Problems.Of("noSuchSession", 404);
+        });
+        docket.MapPut("/", async (Guid id, IReadOnlyList<SheetLine> lines, Desk desk) =>
+        {
+            await using var db = await desk.Db();
+            if (await desk.Session(db, id) is not { } session) return Problems.Of("noSuchSession", 404);
+            if (lines.Count > DocketSheet.MostLines) return Problems.Of("tooManyLines", 400);
+            var zone = ZoneOf(session);
+            foreach (var (line, at) in lines.Select((line, at) => (line, at)))
+                if (DocketSheet.Refuses(line, zone) is { } trouble) return Problems.Of(trouble, 400, new Dictionary<string, object?> { ["row"] = at });
+            var kept = (await db.Docket.Where(line => line.SessionId == id).ToListAsync()).ToDictionary(line => line.Id);
+            var named = lines.Select(line => line.Id).OfType<long>().ToHashSet();
+            db.RemoveRange(kept.Values.Where(line => !named.Contains(line.Id)));
+            foreach (var (line, at) in lines.Select((line, at) => (line, at)))
+            {
+                if (line.Id is { } known && kept.TryGetValue(known, out var record)) DocketSheet.Into(record, line, at, zone);
+                else db.Add(DocketSheet.New(id, line, at, zone));
+            }
+            await db.SaveChangesAsync();
+            return Results.Ok(SheetOf(await Lines(db, id), session));
+        });
+        docket.MapPost("/read", async (Guid id, PastedText pasted, Desk desk) =>
+        {
+            await using var db = await desk.Db();
+            return await desk.Session(db, id) is { } session ? Results.Ok(DocketSheet.ReadText(pasted.Text ?? "", DayOf(session, desk), ZoneOf(session))) : Problems.Of("noSuchSession", 404);
+        });
+        docket.MapPost("/import", async (Guid id, Desk desk, HttpRequest request) =>
+        {
+            await using var db = await desk.Db();
+            if (await desk.Session(db, id) is not { } session) return Problems.Of("noSuchSession", 404);
+            return Results.Ok(DocketSheet.ReadCsv(await Uploads.Read(request), DayOf(session, desk), ZoneOf(session)));
+        }).WithMetadata(Uploads.Limit);
+        docket.MapGet("/docket.csv", async (Guid id, Desk desk) =>
+        {
+            await using var db = await desk.Db();
+            return await desk.Session(db, id) is { } session
+                ? Results.File(DocketSheet.WriteCsv((await Lines(db, id)).Select(line => DocketSheet.LineOf(line, ZoneOf(session)))), "text/csv", "docket.csv")
+                : Problems.Of("noSuchSession", 404);
+        });
+        api.MapPost("/plans/{id:guid}/invite", async (Guid id, InviteWish wish, Desk desk, Mail mail, HttpContext http) =>
+        {
+            await using var db = await desk.Db();
+            if (await desk.Session(db, id) is not { } session) return Problems.Of("noSuchSession", 404);
+            if (session.CancelledAt is not null) return Problems.Of("alreadyCancelled", 409);
+            var lines = (await db.Docket.Where(line => line.SessionId == id && line.Email != null).ToListAsync()).Where(line => wish.Lines.Contains(line.Id)).ToList();
+            if (lines.Count == 0) return Problems.Of("nobodyToInvite", 400);
+            var sent = await mail.Send(session, await desk.Name(), lines, MailCause.Invitation, mail.AddressOr(Desk.AddressOf(http)));
+            foreach (var line in lines) line.InvitedAt = desk.Now.Milliseconds;
+            await db.SaveChangesAsync();
+            return Results.Ok(new Told(sent));
+        }).RequireAuthorization();
+        MapAnswers(api.MapGroup("/answer/{token}").RequireRateLimiting(Security.SecuritySetup.Door));
+    }
+
+    private static void MapAnswers(RouteGroupBuilder answers)
+    {
+        answers.MapGet("/", async (string token, Desk desk, Doorstep doorstep) =>
+        {
+            await using var db = await desk.Db();
+            var line = await db.Docket.AsNoTracking().Include(line => line.Session).SingleOrDefaultAsync(line => line.Token == token);
+            if (line?.Session is not { } session) return Problems.Of("noSuchInvitation", 404);
+            var start = line.SlotAt is { } slot ? new Instant(slot) : PlanTimes.Next(session, desk.Now);
+            return Results.Ok(new AnswerPage(line.Name, session.Title, await doorstep.OwnerName(session) ?? "", start, line.SlotAt is null ? session.Minutes : line.Minutes ?? 15, line.Answer,
+                session.CancelledAt is not null, $"{session.Link}/{line.Token}"));
+        });
+        answers.MapPost("/", async (string token, AnswerWish wish, Desk desk) =>
+        {
+            if (!Enum.IsDefined(wish.Answer)) return Problems.Of("notUnderstood", 400);
+            await using var db = await desk.Db();
+            var changed = await db.Docket.Where(line => line.Token == token).ExecuteUpdateAsync(set => set.SetProperty(line => line.Answer, wish.Answer));
+            return changed == 0 ? Problems.Of("noSuchInvitation", 404) : Results.NoContent();
+        });
+    }
+
+    private static Task<List<DocketRecord>> Lines(Store.CourtDb db, Guid session) =>
+        db.Docket.AsNoTracking().Where(line => line.SessionId == session).OrderBy(line => line.Position).ThenBy(line => line.Id).ToListAsync();
+
+    private static Sheet SheetOf(List<DocketRecord> records, Session session)
+    {
+        var lines = records.ConvertAll(line => DocketSheet.LineOf(line, ZoneOf(session)));
+        return new Sheet(lines, [.. DocketSheet.Overlaps(lines, ZoneOf(session)).Select(pair => $"{pair.Earlier.Name}, {pair.Later.Name}")]);
+    }
+
+    private static TimeZoneInfo ZoneOf(Session session) => PlanTimes.Zone(session.Zone) ?? TimeZoneInfo.Utc;
+
+    private static DateOnly DayOf(Session session, Desk desk) => DateOnly.FromDateTime(PlanTimes.Local(PlanTimes.Next(session, desk.Now) ?? desk.Now, ZoneOf(session)));
+}

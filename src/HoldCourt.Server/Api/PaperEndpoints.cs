@@ -1,0 +1,96 @@
+using HoldCourt.Core.Sittings;
+using HoldCourt.Server.Security;
+using HoldCourt.Store.Planning;
+using Microsoft.EntityFrameworkCore;
+
+namespace HoldCourt.Server.Api;
+
+/// <summary>A file that belongs to a session.</summary>
+/// <param name="Size">In bytes.</param>
+public sealed record PaperRow(long Id, string Name, int Size, Instant AddedAt);
+
+internal static class PaperEndpoints
+{
+    private const int MostPapers = 100;
+
+    /// <summary>What may be attached, by the first bytes rather than by what the browser says; plain text has none.</summary>
+    private static readonly (string Type, string[] Endings, byte[][] Begins)[] _types =
+    [
+        ("application/pdf", [".pdf"], [[0x25, 0x50, 0x44, 0x46, 0x2D]]),
+        ("image/png", [".png"], [[0x89, 0x50, 0x4E, 0x47]]),
+        ("image/jpeg", [".jpg", ".jpeg"], [[0xFF, 0xD8, 0xFF]]),
+        ("application/zip", [".docx", ".xlsx", ".pptx", ".odt", ".ods", ".odp", ".zip"], [[0x50, 0x4B, 0x03, 0x04]]),
+        ("text/plain", [".txt", ".md", ".csv"], [])
+    ];
+
+    public static void MapPapers(this IEndpointRouteBuilder api)
+    {
+        var papers = api.MapGroup("/plans/{id:guid}/papers").RequireAuthorization();
+        papers.MapGet("/", async (Guid id, Desk desk) =>
+        {
+            await using var db = await desk.Db();
+            return await desk.Session(db, id) is null ? Problems.Of("noSuchSession", 404) : Results.Ok(await List(db, id));
+        });
+        papers.MapPost("/{name}", async (Guid id, string name, Desk desk, HttpRequest request) =>
+        {
+            await using var db = await desk.Db();
+            if (await desk.Session(db, id) is null) return Problems.Of("noSuchSession", 404);
+            if (name.Length is 0 or > 120 || name.IndexOfAny(['/', '\\', '\0', '\r', '\n']) >= 0) return Problems.Of("fileNameNotUnderstood", 400);
+            var bytes = await Uploads.Read(request);
+            if (bytes.Length == 0) return Problems.Of("fileEmpty", 400);
+            if (TypeOf(name, bytes) is not { } type) return Problems.Of("fileTypeNotAllowed", 415);
+            if (await db.Papers.CountAsync(paper => paper.SessionId == id) >= MostPapers) return Problems.Of("tooManyPapers", 400);
+            db.Add(new Paper { SessionId = id, Name = await FreeName(db, id, name), ContentType = type, Content = bytes, Size = bytes.Length, AddedAt = desk.Now.Milliseconds });
+            await db.SaveChangesAsync();
+            return Results.Ok(await List(db, id));
+        }).WithMetadata(Uploads.Limit);
+        papers.MapDelete("/{paper:long}", async (Guid id, long paper, Desk desk) =>
+        {
+            await using var db = await desk.Db();
+            if (await desk.Session(db, id) is null) return Problems.Of("noSuchSession", 404);
+            await db.Papers.Where(kept => kept.Id == paper && kept.SessionId == id).ExecuteDeleteAsync();
+            return Results.Ok(await List(db, id));
+        });
+        // Inside a sitting everybody who is seated finds them; the owner always does.
+        var inside = api.MapGroup("/door/{link}/papers").RequireRateLimiting(SecuritySetup.Door);
+        inside.MapGet("/", async (string link, HttpContext http, Doorstep doorstep, Desk desk) =>
+        {
+            if (await doorstep.Find(link) is not { } session) return Problems.Of("noSuchLink", 404);
+            if (!await doorstep.IsInside(session, http)) return Problems.Of("notInside", 403);
+            await using var db = await desk.Db();
+            return Results.Ok(await List(db, session.Id));
+        });
+        inside.MapGet("/{paper:long}", async (string link, long paper, HttpContext http, Doorstep doorstep, Desk desk) =>
+        {
+            if (await doorstep.Find(link) is not { } session) return Problems.Of("noSuchLink", 404);
+            if (!await doorstep.IsInside(session, http)) return Problems.Of("notInside", 403);
+            await using var db = await desk.Db();
+            var kept = await db.Papers.AsNoTracking().SingleOrDefaultAsync(one => one.Id == paper && one.SessionId == session.Id);
+            // Always as a download: nothing of a file runs on this site.
+            return kept is null ? Problems.Of("noSuchPaper", 404) : Results.File(kept.Content, kept.ContentType, kept.Name);
+        });
+    }
+
+    private static string? TypeOf(string name, byte[] bytes)
+    {
+        var ending = Path.GetExtension(name).ToLowerInvariant();
+        foreach (var (type, endings, begins) in _types)
+        {
+            if (!endings.Contains(ending)) continue;
+            if (begins.Length == 0) return Array.IndexOf(bytes, (byte)0, 0, Math.Min(bytes.Length, 4_096)) < 0 ? type : null;
+            return begins.Any(begin => bytes.AsSpan().StartsWith(begin)) ? type : null;
+        }
+        return null;
+    }
+
+    private static async Task<string> FreeName(Store.CourtDb db, Guid session, string name)
+    {
+        var taken = await db.Papers.Where(paper => paper.SessionId == session).Select(paper => paper.Name).ToListAsync();
+        var (stem, ending) = (Path.GetFileNameWithoutExtension(name), Path.GetExtension(name));
+        for (var n = 2; taken.Contains(name, StringComparer.OrdinalIgnoreCase); n++) name = $"{stem} ({n}){ending}";
+        return name;
+    }
+
+    private static Task<List<PaperRow>> List(Store.CourtDb db, Guid session) => db.Papers.AsNoTracking().Where(paper => paper.SessionId == session).OrderBy(paper => paper.Name)
+        .Select(paper => new PaperRow(paper.Id, paper.Name, paper.Size, new Instant(paper.AddedAt))).ToListAsync();
+}

@@ -1,0 +1,174 @@
+using System.Security.Claims;
+using System.Text.Json;
+using HoldCourt.Core.Admission;
+using HoldCourt.Core.Orders;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Server.Planning;
+using HoldCourt.Server.Security;
+using HoldCourt.Store;
+using HoldCourt.Store.Accounts;
+using HoldCourt.Store.Planning;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+
+namespace HoldCourt.Server.Api;
+
+/// <summary>A code just made. It is shown this once; only its hash is kept.</summary>
+public sealed record NewCode(string Code);
+
+/// <summary>Orders and a door under a name.</summary>
+public sealed record PresetRow(long Id, string Name, DoorMode Door, OrderSheet Orders);
+
+/// <summary>How many were told by mail.</summary>
+public sealed record Told(int Count);
+
+internal static class PlanEndpoints
+{
+    public static void MapPlans(this IEndpointRouteBuilder api)
+    {
+        var plans = api.MapGroup("/plans").RequireAuthorization();
+        plans.MapPost("/", async (Plan plan, Desk desk) =>
+        {
+            var session = new Session { OwnerId = desk.Owner, Title = "", Link = SeatCookies.Random128(), Orders = "", CreatedAt = desk.Now.Milliseconds };
+            if (Plans.Into(session, plan) is { } trouble) return Problems.Of(trouble, 400);
+            await using var db = await desk.Db();
+            db.Add(session);
+            await db.SaveChangesAsync();
+            return Results.Ok(Plans.Of(session, 0, desk.Now));
+        });
+        plans.MapGet("/{id:guid}", async (Guid id, Desk desk) =>
+        {
+            await using var db = await desk.Db();
+            return await desk.Session(db, id) is { } session ? Results.Ok(await Kept(db, session, desk)) : Problems.Of("noSuchSession", 404);
+        });
+        plans.MapPut("/{id:guid}", async (Guid id, Plan plan, Desk desk, Mail mail, HttpContext http) =>
+        {
+            await using var db = await desk.Db();
+            if (await desk.Session(db, id) is not { } session) return Problems.Of("noSuchSession", 404);
+            if (session.CancelledAt is not null) return Problems.Of("alreadyCancelled", 409);
+            var before = (session.Title, session.StartsAt, session.Minutes, session.Rule, session.Exceptions, session.Kind);
+            if (Plans.Into(session, plan) is { } trouble) return Problems.Of(trouble, 400);
+            var changed = before != (session.Title, session.StartsAt, session.Minutes, session.Rule, session.Exceptions, session.Kind);
+            if (changed) session.Revision++;
+            await db.SaveChangesAsync();
+            if (changed) await mail.Send(session, await desk.Name(), await Desk.Invited(db, id), MailCause.Change, mail.AddressOr(Desk.AddressOf(http)));
+            return Results.Ok(await Kept(db, session, desk));
+        });
+        plans.MapPost("/{id:guid}/cancel", async (Guid id, Desk desk, Mail mail, HttpContext http) =>
+        {
+            await using var db = await desk.Db();
+            if (await desk.Session(db, id) is not { } session) return Problems.Of("noSuchSession", 404);
+            if (session.CancelledAt is not null) return Problems.Of("alreadyCancelled", 409);
+            if (session.Sittings.Exists(sitting => sitting.AdjournedAt is null)) return Problems.Of("isLive", 409);
+            session.CancelledAt = desk.Now.Milliseconds;
+            session.Revision++;
+            await db.SaveChangesAsync();
+            return Results.Ok(new Told(await mail.Send(session, await desk.Name(), await Desk.Invited(db, id), MailCause.Cancellation, mail.AddressOr(Desk.AddressOf(http)))));
+        });
+        plans.MapPost("/{id:guid}/restore", async (Guid id, Desk desk, Mail mail, HttpContext http) =>
+        {
+            await using var db = await desk.Db();
+            if (await desk.Session(db, id) is not { CancelledAt: not null } session) return Problems.Of("noSuchSession", 404);
+            session.CancelledAt = null;
+            session.Revision++;
+            await db.SaveChangesAsync();
+            return Results.Ok(new Told(await mail.Send(session, await desk.Name(), await Desk.Invited(db, id), MailCause.Change, mail.AddressOr(Desk.AddressOf(http)))));
+        });
+        plans.MapPost("/{id:guid}/copy", async (Guid id, Desk desk) =>
+        {
+            await using var db = await desk.Db();
+            if (await desk.Session(db, id) is not { } session) return Problems.Of("noSuchSession", 404);
+            var copy = Plans.Copy(session, desk.Now.Milliseconds);
+            db.Add(copy);
+            var lines = await db.Docket.AsNoTracking().Where(line => line.SessionId == id).OrderBy(line => line.Position).ToListAsync();
+            db.AddRange(lines.Select(line => new DocketRecord
+            {
+                SessionId = copy.Id,
+                Position = line.Position,
+                Name = line.Name,
+                Email = line.Email,
+                Role = line.Role,
+                Group = line.Group,
+                SlotAt = line.SlotAt,
+                Minutes = line.Minutes,
+                Token = SeatCookies.Random128()
+            }));
+            await db.SaveChangesAsync();
+            return Results.Ok(Plans.Of(copy, 0, desk.Now));
+        });
+        plans.MapPost("/{id:guid}/passcode", (Guid id, Desk desk, PasscodeGuard guard) => SetCode(id, desk, (session, code) => session.PasscodeHash = guard.Hash(code), 6));
+        plans.MapPost("/{id:guid}/host-key", (Guid id, Desk desk, PasscodeGuard guard) => SetCode(id, desk, (session, code) => session.HostKeyHash = guard.Hash(code), 8));
+        plans.MapDelete("/{id:guid}/passcode", (Guid id, Desk desk) => ClearCode(id, desk, session => session.PasscodeHash = null));
+        plans.MapDelete("/{id:guid}/host-key", (Guid id, Desk desk) => ClearCode(id, desk, session => session.HostKeyHash = null));
+        MapPresets(api.MapGroup("/presets").RequireAuthorization());
+    }
+
+    private static void MapPresets(RouteGroupBuilder presets)
+    {
+        presets.MapGet("/", async (Desk desk) =>
+        {
+            await using var db = await desk.Db();
+            var mine = await db.Presets.AsNoTracking().Where(preset => preset.OwnerId == desk.Owner).OrderBy(preset => preset.Name).ToListAsync();
+            return mine.Select(preset => new PresetRow(preset.Id, preset.Name, preset.Door, JsonSerializer.Deserialize<OrderSheet>(preset.Orders, CoreJson.Options)!)).ToList();
+        });
+        presets.MapPost("/", async (PresetRow row, Desk desk) =>
+        {
+            var name = row.Name?.Trim() ?? "";
+            if (name.Length is 0 or > 80) return Problems.Of("presetNameOutOfRange", 400);
+            if (row.Orders is null || !Enum.IsDefined(row.Door)) return Problems.Of("notUnderstood", 400);
+            await using var db = await desk.Db();
+            var preset = await db.Presets.SingleOrDefaultAsync(preset => preset.OwnerId == desk.Owner && preset.Name == name);
+            var orders = JsonSerializer.Serialize(row.Orders, CoreJson.Options);
+            if (preset is null) db.Add(preset = new Preset { OwnerId = desk.Owner, Name = name, Orders = orders });
+            (preset.Orders, preset.Door) = (orders, row.Door);
+            await db.SaveChangesAsync();
+            return Results.Ok(row with { Id = preset.Id, Name = name });
+        });
+        presets.MapDelete("/{id:long}", async (long id, Desk desk) =>
+        {
+            await using var db = await desk.Db();
+            await db.Presets.Where(preset => preset.Id == id && preset.OwnerId == desk.Owner).ExecuteDeleteAsync();
+            return Results.NoContent();
+        });
+    }
+
+    private static async Task<IResult> SetCode(Guid id, Desk desk, Action<Session, string> keep, int length)
+    {
+        await using var db = await desk.Db();
+        if (await desk.Session(db, id) is not { } session) return Problems.Of("noSuchSession", 404);
+        var code = Plans.NewCode(length);
+        keep(session, code);
+        await db.SaveChangesAsync();
+        return Results.Ok(new NewCode(code));
+    }
+
+    private static async Task<IResult> ClearCode(Guid id, Desk desk, Action<Session> clear)
+    {
+        await using var db = await desk.Db();
+        if (await desk.Session(db, id) is not { } session) return Problems.Of("noSuchSession", 404);
+        clear(session);
+        await db.SaveChangesAsync();
+        return Results.NoContent();
+    }
+
+    private static async Task<KeptPlan> Kept(CourtDb db, Session session, Desk desk) =>
+        Plans.Of(session, await db.Docket.CountAsync(line => line.SessionId == session.Id && line.InvitedAt != null), desk.Now);
+}
+
+/// <summary>Whose request it is, and what is theirs.</summary>
+internal sealed class Desk(IHttpContextAccessor http, IDbContextFactory<CourtDb> databases, UserManager<Account> users, TimeProvider time)
+{
+    public string Owner => http.HttpContext!.User.FindFirstValue(ClaimTypes.NameIdentifier)!;
+    public Instant Now => new(time.GetUtcNow().ToUnixTimeMilliseconds());
+
+    public Task<CourtDb> Db() => databases.CreateDbContextAsync();
+
+    /// <summary>One of the host's own sessions; null when it is somebody else's or there is none.</summary>
+    public Task<Session?> Session(CourtDb db, Guid id) => db.Sessions.Include(session => session.Sittings).SingleOrDefaultAsync(session => session.Id == id && session.OwnerId == Owner);
+
+    public static Task<List<DocketRecord>> Invited(CourtDb db, Guid session) => db.Docket.AsNoTracking().Where(line => line.SessionId == session && line.InvitedAt != null).ToListAsync();
+
+    public async Task<string> Name() => (await users.FindByIdAsync(Owner))?.Name ?? "";
+
+    public static string AddressOf(HttpContext http) => $"{http.Request.Scheme}://{http.Request.Host}";
+}

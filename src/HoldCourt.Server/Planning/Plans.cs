@@ -1,0 +1,106 @@
+using System.Globalization;
+using System.Text.Json;
+using HoldCourt.Core.Admission;
+using HoldCourt.Core.Orders;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Server.Security;
+using HoldCourt.Store.Planning;
+
+namespace HoldCourt.Server.Planning;
+
+/// <summary>What the host plans, as the page sends and shows it.</summary>
+/// <param name="Start">Local time in the zone, "2027-04-05T14:30"; null for a standing session.</param>
+/// <param name="Minutes">Planned length; null when open-ended.</param>
+/// <param name="Rule">An RRULE of RFC 5545 without its name; null unless recurring.</param>
+/// <param name="Except">Local dates, "2027-04-05", on which a recurring session does not take place.</param>
+public sealed record Plan(
+    string Title, string Description, SessionKind Kind, string? Start, int? Minutes, string Zone, string? Rule, IReadOnlyList<string> Except, bool EarlyEntry,
+    DoorMode Door, OrderSheet Orders, bool RecordsItself);
+
+/// <summary>A plan as it is kept.</summary>
+/// <param name="Next">The next occurrences, at most five.</param>
+/// <param name="TimeTwice">The planned time exists twice on that day, because the clocks change; it is the first of the two.</param>
+public sealed record KeptPlan(
+    Guid Id, string Link, Plan Plan, bool HasPasscode, bool HasHostKey, bool Cancelled, int Invited, IReadOnlyList<Instant> Next, bool TimeTwice);
+
+/// <summary>Checks plans and brings them into sessions and back.</summary>
+internal static class Plans
+{
+    public const int LongestDescription = 4_000, LongestMinutes = 24 * 60, MostExceptions = 500;
+
+    /// <summary>Why the plan cannot be kept, as the name of a sentence; null when it was brought into the session.</summary>
+    public static string? Into(Session session, Plan plan)
+    {
+        var title = plan.Title?.Trim() ?? "";
+        if (title.Length == 0) return "titleEmpty";
+        if (title.Length > Session.LongestTitle) return "titleTooLong";
+        if ((plan.Description?.Length ?? 0) > LongestDescription) return "descriptionTooLong";
+        if (!Enum.IsDefined(plan.Kind) || !Enum.IsDefined(plan.Door) || plan.Orders is null) return "notUnderstood";
+        if (PlanTimes.Zone(plan.Zone) is not { } zone) return "zoneUnknown";
+        if (plan.Minutes is < 1 or > LongestMinutes) return "lengthOutOfRange";
+        long? start = null;
+        if (plan.Kind != SessionKind.Standing)
+        {
+            var (at, trouble, _) = PlanTimes.Resolve(plan.Start, zone);
+            if (trouble is not null) return trouble;
+            start = at!.Value.Milliseconds;
+        }
+        if (plan.Kind == SessionKind.Recurring && PlanTimes.Rule(plan.Rule) is null) return "ruleNotUnderstood";
+        var except = plan.Except ?? [];
+        if (except.Count > MostExceptions || except.Any(date => !DateOnly.TryParseExact(date, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out _))) return "exceptionNotUnderstood";
+
+        var probe = new Session
+        {
+            OwnerId = "",
+            Title = title,
+            Link = "",
+            Orders = "",
+            Kind = plan.Kind,
+            StartsAt = start,
+            Minutes = plan.Minutes,
+            Zone = plan.Zone,
+            Rule = plan.Kind == SessionKind.Recurring ? plan.Rule : null,
+            Exceptions = JsonSerializer.Serialize(except)
+        };
+        if (plan.Kind == SessionKind.Recurring && !PlanTimes.Occurrences(probe, new Instant(start!.Value)).Any()) return "ruleNeverFires";
+
+        (session.Title, session.Description, session.Kind, session.StartsAt, session.Minutes) = (title, plan.Description?.Trim() ?? "", plan.Kind, start, plan.Minutes);
+        (session.Zone, session.Rule, session.Exceptions, session.EarlyEntry) = (plan.Zone, probe.Rule, probe.Exceptions, plan.EarlyEntry);
+        (session.Door, session.Orders, session.RecordsItself) = (plan.Door, JsonSerializer.Serialize(plan.Orders, CoreJson.Options), plan.RecordsItself);
+        return null;
+    }
+
+    public static KeptPlan Of(Session session, int invited, Instant now)
+    {
+        var zone = PlanTimes.Zone(session.Zone) ?? TimeZoneInfo.Utc;
+        var local = session.StartsAt is { } start ? PlanTimes.Local(new Instant(start), zone) : (DateTime?)null;
+        var plan = new Plan(
+            session.Title, session.Description, session.Kind, local?.ToString("yyyy-MM-dd'T'HH:mm", CultureInfo.InvariantCulture), session.Minutes, session.Zone, session.Rule,
+            JsonSerializer.Deserialize<string[]>(session.Exceptions)!, session.EarlyEntry, session.Door, JsonSerializer.Deserialize<OrderSheet>(session.Orders, CoreJson.Options)!, session.RecordsItself);
+        return new KeptPlan(session.Id, session.Link, plan, session.PasscodeHash is not null, session.HostKeyHash is not null, session.CancelledAt is not null, invited,
+            [.. PlanTimes.Occurrences(session, now).Take(5)], local is { } time && zone.IsAmbiguousTime(time));
+    }
+
+    /// <summary>A passcode or host key that can be read out: letters and digits that are not mistaken for each other.</summary>
+    public static string NewCode(int length) =>
+        System.Security.Cryptography.RandomNumberGenerator.GetString("abcdefghjkmnpqrstuvwxyz23456789", length);
+
+    public static Session Copy(Session from, long now) => new()
+    {
+        OwnerId = from.OwnerId,
+        Title = from.Title,
+        Description = from.Description,
+        Kind = from.Kind,
+        StartsAt = from.StartsAt,
+        Minutes = from.Minutes,
+        Zone = from.Zone,
+        Rule = from.Rule,
+        Exceptions = from.Exceptions,
+        EarlyEntry = from.EarlyEntry,
+        RecordsItself = from.RecordsItself,
+        Link = SeatCookies.Random128(),
+        Door = from.Door,
+        Orders = from.Orders,
+        CreatedAt = now
+    };
+}

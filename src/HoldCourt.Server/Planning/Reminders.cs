@@ -1,0 +1,51 @@
+using HoldCourt.Core.Sittings;
+using HoldCourt.Server.Hosting;
+using HoldCourt.Store;
+using HoldCourt.Store.Accounts;
+using HoldCourt.Store.Planning;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+
+namespace HoldCourt.Server.Planning;
+
+/// <summary>Reminds those invited shortly before a session starts, once for each of its times.</summary>
+internal sealed partial class Reminders(IDbContextFactory<CourtDb> databases, IServiceScopeFactory scopes, Mail mail, Preparation preparation, TimeProvider time, ILogger<Reminders> log) : BackgroundService
+{
+    private static readonly TimeSpan _ahead = TimeSpan.FromMinutes(15), _between = TimeSpan.FromSeconds(30);
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        await preparation.Ready.WaitAsync(stoppingToken);
+        using var timer = new PeriodicTimer(_between, time);
+        do
+        {
+            try { await Remind(); }
+            catch (Exception e) when (e is not OperationCanceledException) { LogFailed(e); }
+        }
+        while (await timer.WaitForNextTickAsync(stoppingToken));
+    }
+
+    /// <summary>Sends what is due now.</summary>
+    public async Task Remind()
+    {
+        var now = new Instant(time.GetUtcNow().ToUnixTimeMilliseconds());
+        await using var db = await databases.CreateDbContextAsync();
+        // The address is only known when it is set: a reminder has no request that tells it.
+        var soon = await db.Sessions.Where(session => session.CancelledAt == null && session.StartsAt != null && session.StartsAt <= (now + _ahead).Milliseconds
+            && session.Docket.Any(line => line.InvitedAt != null)).ToListAsync();
+        foreach (var session in soon)
+        {
+            var next = PlanTimes.Occurrences(session, now).Select(at => (Instant?)at).FirstOrDefault();
+            if (next is not { } at || at > now + _ahead || session.RemindedFor == at.Milliseconds) continue;
+            session.RemindedFor = at.Milliseconds;
+            await db.SaveChangesAsync();
+            await using var scope = scopes.CreateAsyncScope();
+            var host = (await scope.ServiceProvider.GetRequiredService<UserManager<Account>>().FindByIdAsync(session.OwnerId))?.Name ?? "";
+            var lines = await db.Docket.AsNoTracking().Where(line => line.SessionId == session.Id && line.InvitedAt != null && line.Answer != Answer.ComesNot).ToListAsync();
+            await mail.Send(session, host, lines, MailCause.Reminder, mail.AddressOr(preparation.Address), at);
+        }
+    }
+
+    [LoggerMessage(LogLevel.Error, "Reminders could not be sent")]
+    private partial void LogFailed(Exception e);
+}
