@@ -16,6 +16,7 @@ namespace HoldCourt.Server.Tests;
 public sealed class Court : IAsyncLifetime
 {
     private WebApplication? _app;
+    private CookieCollection? _signedIn;
 
     public string Folder { get; } = Directory.CreateTempSubdirectory("hold-court-test-").FullName;
     public Uri Address { get; private set; } = new("http://localhost");
@@ -50,11 +51,16 @@ public sealed class Court : IAsyncLifetime
 
     public Visitor Visitor() => new(this);
 
-    /// <summary>The demo's host, signed in.</summary>
+    /// <summary>The demo's host in a browser of its own, signed in once for all: signing in is limited.</summary>
     public async Task<Visitor> Host()
     {
         var host = Visitor();
-        (await host.Post("/api/sign-in", new SignIn(DemoData.Email, DemoData.Password))).StatusCode.ShouldBe(HttpStatusCode.NoContent);
+        if (_signedIn is null)
+        {
+            (await host.Post("/api/sign-in", new SignIn(DemoData.Email, DemoData.Password))).StatusCode.ShouldBe(HttpStatusCode.NoContent);
+            _signedIn = host.Cookies.GetAllCookies();
+        }
+        else host.Cookies.Add(_signedIn);
         return host;
     }
 }
@@ -77,11 +83,22 @@ public sealed class Visitor : IDisposable
 
     public async Task<T> Get<T>(string path) => (await (await Get(path)).Content.ReadFromJsonAsync<T>(CoreJson.Options))!;
 
-    public async Task<HttpResponseMessage> Post(string path, object? body = null, string? token = null)
+    public Task<HttpResponseMessage> Post(string path, object? body = null, string? token = null) => Send(HttpMethod.Post, path, body, token);
+
+    /// <summary>A change with the page's token; bytes go as they are, anything else as JSON.</summary>
+    public async Task<HttpResponseMessage> Send(HttpMethod method, string path, object? body = null, string? token = null)
     {
-        using var request = new HttpRequestMessage(HttpMethod.Post, new Uri(_court.Address, path)) { Content = JsonContent.Create(body ?? new { }, options: CoreJson.Options) };
+        using var request = new HttpRequestMessage(method, new Uri(_court.Address, path));
+        request.Content = body is byte[] bytes ? new ByteArrayContent(bytes) : JsonContent.Create(body ?? new { }, options: CoreJson.Options);
         request.Headers.Add("X-Csrf", token ?? (await Get<Me>("/api/me")).Token);
         return await _http.SendAsync(request);
+    }
+
+    public async Task<T> Put<T>(string path, object body)
+    {
+        var response = await Send(HttpMethod.Put, path, body);
+        response.IsSuccessStatusCode.ShouldBeTrue(await response.Content.ReadAsStringAsync());
+        return (await response.Content.ReadFromJsonAsync<T>(CoreJson.Options))!;
     }
 
     public async Task<T> Post<T>(string path, object? body = null)

@@ -27,6 +27,7 @@ public sealed class Live : IAsyncDisposable
         hub.On<WholeView>("Whole", Whole);
         hub.On<ViewChange>("Change", Apply);
         hub.On<MeRow>("Me", me => Me = me);
+        hub.On<OutlookRow>("Outlook", outlook => Outlook = outlook);
         hub.On("Superseded", () => Superseded = true);
         hub.On("NoSeat", () => { NoSeat = true; _answered.TrySetResult(); });
     }
@@ -34,6 +35,7 @@ public sealed class Live : IAsyncDisposable
     public MeRow? Me { get; private set; }
     public SittingRow? Sitting { get; private set; }
     public Dictionary<SeatId, SeatRow> Seats { get; private set; } = [];
+    public OutlookRow? Outlook { get; private set; }
     public bool Superseded { get; private set; }
     public bool NoSeat { get; private set; }
     public bool Missed { get; private set; }

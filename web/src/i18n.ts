@@ -32,5 +32,16 @@ export function clock(milliseconds: number): string {
 export const timeOfDay = (at: number) =>
   new Intl.DateTimeFormat(i18next.language, { hour: '2-digit', minute: '2-digit' }).format(at)
 
+/** "Mon, 5 Apr 2027, 14:30" in the reader's zone. */
+export const dateAndTime = (at: number) =>
+  new Intl.DateTimeFormat(i18next.language, {
+    weekday: 'short',
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+    hour: '2-digit',
+    minute: '2-digit',
+  }).format(at)
+
 export const dayAndTime = (at: number) =>
   new Intl.DateTimeFormat(i18next.language, { weekday: 'long', hour: '2-digit', minute: '2-digit' }).format(at)

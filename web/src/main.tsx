@@ -9,6 +9,10 @@ import { Loading, NothingHere } from './ui/States'
 
 const SignIn = lazy(() => import('./account/SignIn'))
 const Today = lazy(() => import('./planning/Today'))
+const PlanPage = lazy(() => import('./planning/PlanPage'))
+const ContactsPage = lazy(() => import('./planning/ContactsPage'))
+const OutboxPage = lazy(() => import('./planning/OutboxPage'))
+const AnswerPage = lazy(() => import('./planning/AnswerPage'))
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: true } } })
 
@@ -20,7 +24,12 @@ createRoot(document.getElementById('root')!).render(
           <Routes>
             <Route path="/" element={<Today />} />
             <Route path="/sign-in" element={<SignIn />} />
+            <Route path="/plan/:id" element={<PlanPage />} />
+            <Route path="/contacts" element={<ContactsPage />} />
+            <Route path="/outbox" element={<OutboxPage />} />
+            <Route path="/answer/:token" element={<AnswerPage />} />
             <Route path="/s/:link" element={<DoorPage />} />
+            <Route path="/s/:link/:me" element={<DoorPage />} />
             <Route path="*" element={<NothingHere />} />
           </Routes>
         </Suspense>

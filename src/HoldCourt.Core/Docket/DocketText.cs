@@ -36,7 +36,7 @@ public static partial class DocketText
         var role = Take(ref rest, RoleWord()) is { } word ? Enum.Parse<Role>(word.Groups["role"].Value, ignoreCase: true) : Role.Attendee;
         var name = PersonName.Tidy(rest.Trim(' ', '\t', ',', ';', '|', '-', '–', '—', '*', '•', '.', ':').Trim('"'));
         if (NameFirst().Match(name) is { Success: true } numbered) name = numbered.Groups["rest"].Value;
-        var trouble = PersonName.Refuses(name)?.Reason ?? (minutes is < 1 or > 1_440 ? Reason.NotUnderstood : null);
+        var trouble = PersonName.Refuses(name)?.Reason ?? (name.Any(char.IsLetter) ? null : Reason.NameEmpty);
         return new TextLine(number, line, name, email, string.IsNullOrEmpty(group) ? null : group, first, minutes, role, trouble);
     }
 

@@ -9,6 +9,9 @@ public static class CoreJson
 {
     public static JsonSerializerOptions Options { get; } = Configure(new JsonSerializerOptions());
 
+    /// <summary>An enumeration's value as it is written in JSON and named in the message catalogue.</summary>
+    public static string NameOf(Enum value) => JsonNamingPolicy.CamelCase.ConvertName(value.ToString());
+
     public static JsonSerializerOptions Configure(JsonSerializerOptions options)
     {
         options.PropertyNamingPolicy = JsonNamingPolicy.CamelCase;

@@ -71,8 +71,8 @@ public static class Sentences
         NoticeSent sent => sent.Words,
         Expected expected => expected.Line.Name,
         DoorSet { To.Lock: { } locked } => locked.Words,
-        DoorSet set => JsonNamingPolicy.CamelCase.ConvertName(set.To.Mode.ToString()),
-        RolesGiven { Changes: [var first, ..] } => JsonNamingPolicy.CamelCase.ConvertName(first.To.ToString()),
+        DoorSet set => CoreJson.NameOf(set.To.Mode),
+        RolesGiven { Changes: [var first, ..] } => CoreJson.NameOf(first.To),
         Renamed renamed => renamed.From,
         OrderSet set => JsonNamingPolicy.CamelCase.ConvertName($"{set.Order}{set.To}"),
         _ => null

@@ -24,6 +24,6 @@ internal static class Problems
     });
 
     public static IResult Of(Refusal refusal) => Of(
-        System.Text.Json.JsonNamingPolicy.CamelCase.ConvertName(refusal.Reason.ToString()), StatusCodes.Status409Conflict,
+        CoreJson.NameOf(refusal.Reason), StatusCodes.Status409Conflict,
         new Dictionary<string, object?> { ["words"] = refusal.Words, ["remedy"] = refusal.Remedy });
 }

@@ -41,6 +41,7 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
         var assembly = Standing("Spring Wardens’ Assembly", "Reports from the six streams, questions from the floor, and the year’s priorities.", 60, _wardens, "assembly", now);
         var casework = Standing("Riverbank Casework", "Landholders come one at a time, in slots of fifteen minutes.", 120, Landholders(now), "casework", now + 1);
         db.AddRange(assembly, casework);
+        db.AddRange(_wardens.Select(line => ContactOf(host.Id, line.Name, "wardens")).Concat(Landholders(now).Select(line => ContactOf(host.Id, line.Name, "landholders"))));
         await db.SaveChangesAsync();
         return assembly.Link;
 
@@ -72,6 +73,12 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
             }));
             return session;
         }
+    }
+
+    private static Contact ContactOf(string owner, string name, string group)
+    {
+        var plain = new string([.. name.Normalize(System.Text.NormalizationForm.FormD).Where(char.IsAsciiLetterOrDigit).Select(char.ToLowerInvariant)]);
+        return new Contact { OwnerId = owner, Name = name, Email = $"{plain}@larkmoor.example.org", Groups = JsonSerializer.Serialize(new[] { group }) };
     }
 
     private static readonly DocketLine[] _wardens =

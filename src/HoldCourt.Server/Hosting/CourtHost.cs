@@ -69,7 +69,7 @@ internal static class CourtHost
             await ready.Ready;
             await next(http);
         });
-        app.UseExceptionHandler();
+        app.UseExceptionHandler(new ExceptionHandlerOptions { StatusCodeSelector = failure => failure is BadHttpRequestException bad ? bad.StatusCode : StatusCodes.Status500InternalServerError });
         app.UseStatusCodePages();
         app.UseSecurity();
         app.UseResponseCompression();

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using HoldCourt.Core.People;
+using HoldCourt.Core.Sittings;
 using HoldCourt.Store.Planning;
 
 namespace HoldCourt.Server.Planning;
@@ -25,7 +26,7 @@ internal static class ContactSheet
     /// <summary>Why this cannot be a contact, as the name of a sentence; null when it can.</summary>
     public static string? Refuses(string? name, string? email, string? phone, IReadOnlyList<string> groups)
     {
-        if (PersonName.Refuses(name) is { } bad) return JsonNamingPolicy.CamelCase.ConvertName(bad.Reason.ToString());
+        if (PersonName.Refuses(name) is { } bad) return CoreJson.NameOf(bad.Reason);
         if (email is { Length: > 0 } && !Mail.IsAddress(email)) return "emailNotUnderstood";
         return phone?.Length > 40 ? "phoneTooLong" : groups.Count > 20 || groups.Any(group => group.Length is 0 or > 80) ? "groupTooLong" : null;
     }

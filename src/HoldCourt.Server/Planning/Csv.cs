@@ -15,9 +15,12 @@ internal sealed record CsvTable(IReadOnlyList<string> Columns, IReadOnlyList<Csv
     {
         foreach (var column in columns)
             for (var at = 0; at < Columns.Count; at++)
-                if (Columns[at] == column && at < row.Cells.Count && row.Cells[at].Trim() is { Length: > 0 } cell) return cell;
+                if (Columns[at] == column && at < row.Cells.Count && Plain(row.Cells[at].Trim()) is { Length: > 0 } cell) return cell;
         return null;
     }
+
+    /// <summary>Without the apostrophe that keeps a spreadsheet from taking the cell for a formula, as <see cref="Csv.Write"/> sets it.</summary>
+    private static string Plain(string cell) => cell is ['\'', '=' or '+' or '-' or '@', ..] ? cell[1..] : cell;
 }
 
 /// <param name="Number">Of the row's line in the file, from 1.</param>

@@ -3,6 +3,7 @@ import { useEffect, useState, type FormEvent } from 'react'
 import { useTranslation } from 'react-i18next'
 import { door, Refused, sessions } from '../api/client'
 import type { DoorPage } from '../contract.generated'
+import { dayAndTime } from '../i18n'
 import { media } from '../media/engine'
 import { chosen, listDevices, missingParts } from '../media/devices'
 import { OwnPicture } from '../picture/OwnPicture'
@@ -13,13 +14,15 @@ import { useCheck, VoiceCheck } from './VoiceCheck'
 
 interface Props {
   link: string
+  /** The token of a personal link. */
+  invitation: string | null
   page: DoorPage
   onInside: (sitting: string) => void
   onLocked: (words: string) => void
 }
 
 /** Before entry: see oneself, see that one is heard, say one's name; one button that says what will happen. */
-export function CheckPage({ link, page, onInside, onLocked }: Props) {
+export function CheckPage({ link, invitation, page, onInside, onLocked }: Props) {
   const { t } = useTranslation()
   const host = page.hostName ?? t('farewell.theHost')
   const missing = missingParts()
@@ -46,14 +49,16 @@ export function CheckPage({ link, page, onInside, onLocked }: Props) {
           )}
           <VoiceCheck check={check} />
         </div>
-        {page.phase === 'over' ? (
+        {page.cancelled ? (
+          <Notice title={t('check.cancelled')} hint={t('check.cancelledHint', { host })} />
+        ) : page.phase === 'over' ? (
           <Notice title={t('check.over')} hint={t('check.overHint', { host })} />
         ) : missing.length > 0 ? (
           <Notice title={t('check.unsupported')} hint={t('check.unsupportedHint', { parts: missing.join(', ') })} />
         ) : page.phase === 'notOpen' ? (
           <NotOpen link={link} page={page} />
         ) : (
-          <EntryForm link={link} page={page} check={check} onInside={onInside} onLocked={onLocked} />
+          <EntryForm link={link} invitation={invitation} page={page} check={check} onInside={onInside} onLocked={onLocked} />
         )}
       </main>
     </div>
@@ -73,30 +78,37 @@ function NotOpen({ link, page }: { link: string; page: DoorPage }) {
   const { t } = useTranslation()
   const queries = useQueryClient()
   const open = useMutation({
-    mutationFn: async () => {
-      const mine = (await sessions.list()).find((session) => session.link === link)
-      if (mine) await sessions.open(mine.id)
-    },
+    mutationFn: (prepare: boolean) => sessions.open(page.session!, prepare),
     onSuccess: () => queries.invalidateQueries({ queryKey: ['door', link] }),
   })
   return (
     <div className="flex flex-col gap-4">
-      <Notice title={t('check.notOpen')} hint={t('check.notOpenHint', { host: page.hostName ?? t('farewell.theHost') })} />
-      {page.entry === 'enterAsHost' && (
-        <Button look="primary" className="self-start" disabled={open.isPending} onClick={() => open.mutate()}>
-          {t('check.hostOpens')}
-        </Button>
+      <Notice
+        title={page.startsAt ? t('check.opensAt', { when: dayAndTime(page.startsAt) }) : t('check.notOpen')}
+        hint={t('check.notOpenHint', { host: page.hostName ?? t('farewell.theHost') })}
+      />
+      {page.session && (
+        <div className="flex flex-wrap gap-2">
+          <Button look="primary" disabled={open.isPending} onClick={() => open.mutate(false)}>
+            {t('check.hostOpens')}
+          </Button>
+          <Button disabled={open.isPending} onClick={() => open.mutate(true)}>
+            {t('prepare.first')}
+          </Button>
+        </div>
       )}
     </div>
   )
 }
 
-function EntryForm({ link, page, check, onInside, onLocked }: Props & { check: ReturnType<typeof useCheck> }) {
+function EntryForm({ link, invitation, page, check, onInside, onLocked }: Props & { check: ReturnType<typeof useCheck> }) {
   const { t } = useTranslation()
   const [name, setName] = useState(page.knownName ?? rememberedName())
   const [passcode, setPasscode] = useState('')
+  const [withKey, setWithKey] = useState(false)
+  const asksCode = page.needsPasscode || withKey
   const announce = useMutation({
-    mutationFn: () => door.announce(link, { name, passcode: page.needsPasscode ? passcode : null }),
+    mutationFn: () => door.announce(link, { name, passcode: asksCode ? passcode : null, invitation }),
     onSuccess: ({ sitting }) => onInside(sitting),
     onError: (error) => {
       if (error instanceof Refused && error.reason === 'doorLocked') onLocked(error.words ?? '')
@@ -121,14 +133,20 @@ function EntryForm({ link, page, check, onInside, onLocked }: Props & { check: R
         onChange={(e) => setName(e.target.value)}
         error={refused && !onPasscode ? refused.message : undefined}
       />
-      {page.needsPasscode && (
+      {page.invitationGone && <p className="border-l-4 border-brass pl-3 text-[14.5px]">{t('check.invitationGone')}</p>}
+      {asksCode && (
         <Field
-          label={t('check.passcode')}
+          label={t(page.hasHostKey ? 'check.passcodeOrKey' : 'check.passcode')}
           autoComplete="off"
           value={passcode}
           onChange={(e) => setPasscode(e.target.value)}
           error={onPasscode ? refused?.message : undefined}
         />
+      )}
+      {page.hasHostKey && !asksCode && (
+        <Button small look="text" className="self-start" onClick={() => setWithKey(true)}>
+          {t('check.haveHostKey')}
+        </Button>
       )}
       <Devices check={check} />
       <div>

@@ -13,13 +13,13 @@ const SittingPage = lazy(() => import('../live/SittingPage'))
 /** Where a link leads: to the check page, to the seat this browser holds, or to a closed door. */
 export function DoorPage() {
   const { t } = useTranslation()
-  const { link = '' } = useParams()
+  const { link = '', me } = useParams()
   const queries = useQueryClient()
   const [locked, setLocked] = useState<string | null>(null)
   const [inside, setInside] = useState<string | null>(null)
   const page = useQuery({
     queryKey: ['door', link],
-    queryFn: () => door.page(link),
+    queryFn: () => door.page(link, me),
     // While the session is not open yet, the page looks again by itself.
     refetchInterval: (query) => (query.state.data?.phase === 'notOpen' ? 3000 : false),
     refetchOnWindowFocus: !inside,
@@ -53,5 +53,5 @@ export function DoorPage() {
   if (found.barred) return <Barred title={found.title} host={found.hostName} />
   if (locked !== null || (found.lock && !found.lock.lateWait && found.entry === 'announce'))
     return <LockedDoor title={found.title} host={found.hostName} words={locked ?? found.lock?.words ?? ''} onAgain={again} />
-  return <CheckPage link={link} page={found} onLocked={setLocked} onInside={setInside} />
+  return <CheckPage link={link} invitation={me ?? null} page={found} onLocked={setLocked} onInside={setInside} />
 }

@@ -54,7 +54,7 @@ export default function SittingPage({ sitting, link, onDoor }: Props) {
 /** Whoever left keeps the seat, so nothing is asked again; the live line tells the rest. */
 const comeBack = (link: string, name: string) => {
   media.allowSound()
-  return door.announce(link, { name, passcode: null })
+  return door.announce(link, { name, passcode: null, invitation: null })
 }
 
 function Gone({ me, row, onAgain, onBack }: { me: MeRow; row: SittingRow; onAgain: () => void; onBack: () => void }) {

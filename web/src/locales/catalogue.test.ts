@@ -1,25 +1,20 @@
-import { readFileSync } from 'node:fs'
+import { readFileSync, readdirSync } from 'node:fs'
 import { expect, test } from 'vitest'
 import en from './en.json'
 
 const contract = readFileSync(new URL('../contract.generated.ts', import.meta.url), 'utf8')
 const namesOf = (type: string) =>
   [...contract.match(new RegExp(`export type ${type} = (.*)`))![1]!.matchAll(/'(\w+)'/g)].map((match) => match[1]!)
-const server = (path: string) => readFileSync(new URL(`../../../src/HoldCourt.Server/${path}`, import.meta.url), 'utf8')
 
 test('every refusal of the core and the server has a sentence', () => {
-  const fromServer = [
-    'Api/AccountEndpoints.cs',
-    'Api/SessionEndpoints.cs',
-    'Api/DoorEndpoints.cs',
-    'Api/Problems.cs',
-    'Security/SecuritySetup.cs',
-  ].flatMap((file) =>
-    [...server(file).matchAll(/Problems\.Of\(\s*(?:[^"]*\? )?"(\w+)"(?: : "(\w+)")?/g)].flatMap((match) =>
-      [match[1]!, match[2]].filter((name) => name !== undefined),
-    ),
-  )
-  expect(fromServer.length).toBeGreaterThan(10)
+  // In these folders a string in camel case names a reason.
+  const fromServer = ['Api', 'Planning', 'Security'].flatMap((folder) => {
+    const place = new URL(`../../../src/HoldCourt.Server/${folder}/`, import.meta.url)
+    return readdirSync(place).flatMap((file) =>
+      [...readFileSync(new URL(file, place), 'utf8').matchAll(/"([a-z]+(?:[A-Z][a-z]+)+)"/g)].map((match) => match[1]!),
+    )
+  })
+  expect(fromServer.length).toBeGreaterThan(40)
   for (const reason of [...namesOf('Reason'), ...fromServer]) expect(en.reason, reason).toHaveProperty(reason)
 })
 

@@ -4,15 +4,16 @@ import { AdjournButton } from '../admission/AdjournButton'
 import { LobbyItem } from '../admission/LobbyItem'
 import { LeaveButton } from '../admission/LeaveButton'
 import { guestLink } from '../api/client'
-import type { Audience, DoorMode, MeRow, Order, SittingRow } from '../contract.generated'
+import type { Audience, MeRow, SittingRow } from '../contract.generated'
 import { KeyList } from '../live/KeyList'
 import { wish } from '../live/connection'
+import { FactsItem } from '../planning/FactsItem'
 import { PictureChoice } from '../picture/PictureChoice'
 import { useView } from '../picture/view'
 import { Button } from '../ui/Button'
 import { Choice } from '../ui/Choice'
-import { CopyButton } from '../ui/CopyButton'
 import { Words } from '../ui/Field'
+import { DoorChoice, OrderChoice, orderLabel, type ShownOrder } from './OrderChoice'
 import { RibbonItem, RibbonTitle } from './RibbonParts'
 
 interface Props {
@@ -53,23 +54,14 @@ export function Ribbon({ me, sitting, link, doorOpen, onDoorOpen, keysOpen, onKe
       >
         <DoorPanel sitting={sitting} />
       </RibbonItem>
-      <OrderItem
-        order="speak"
-        label={t('ribbon.microphones')}
-        audience={sitting.orders.speak}
-        usual={['everyone', 'presenters']}
-      />
-      <OrderItem order="showCamera" label={t('ribbon.cameras')} audience={sitting.orders.showCamera} usual={['everyone']} />
-      <OrderItem order="seePeople" label={t('ribbon.list')} audience={sitting.orders.seePeople} usual={['everyone']} />
+      <OrderItem order="speak" audience={sitting.orders.speak} usual={['everyone', 'presenters']} />
+      <OrderItem order="showCamera" audience={sitting.orders.showCamera} usual={['everyone']} />
+      <OrderItem order="seePeople" audience={sitting.orders.seePeople} usual={['everyone']} />
       <RibbonItem label={t('ribbon.view')} value={t(`picture.${arrangement}`)} title={t('picture.title')}>
         <PictureChoice />
       </RibbonItem>
       <span className="flex-1" />
-      <RibbonItem label={t('ribbon.link')} value={t('common.copy')} title={t('link.title')}>
-        <p className="mb-2 text-[14px]">{t('link.lead')}</p>
-        <p className="mb-3 border border-line bg-paper p-2 text-[13px] break-all select-all">{url}</p>
-        <CopyButton text={url} label={t('link.copy')} />
-      </RibbonItem>
+      <FactsItem sitting={sitting} url={url} link={link} />
       <KeyList open={keysOpen} onOpenChange={onKeysOpen} bench />
       <LeaveButton me={me} />
       {me.may.includes('adjourn') && <AdjournButton sitting={sitting} />}
@@ -77,31 +69,12 @@ export function Ribbon({ me, sitting, link, doorOpen, onDoorOpen, keysOpen, onKe
   )
 }
 
-function OrderItem({
-  order,
-  label,
-  audience,
-  usual,
-}: {
-  order: Extract<Order, 'speak' | 'showCamera' | 'seePeople'>
-  label: string
-  audience: Audience
-  usual: readonly Audience[]
-}) {
+function OrderItem({ order, audience, usual }: { order: ShownOrder; audience: Audience; usual: readonly Audience[] }) {
   const { t } = useTranslation()
-  const audiences: Audience[] = ['everyone', 'presenters', 'bench']
+  const label = t(orderLabel[order])
   return (
     <RibbonItem label={label} value={t(`orders.${order}.${audience}`)} title={label} unusual={!usual.includes(audience)}>
-      <Choice<Audience>
-        label={label}
-        value={audience}
-        options={audiences.map((value) => ({
-          value,
-          label: t(`orders.${order}.${value}`),
-          hint: t(`orders.${order}Hint.${value}`),
-        }))}
-        onChange={(to) => void wish({ do: 'setOrder', order, to })}
-      />
+      <OrderChoice order={order} value={audience} onChange={(to) => void wish({ do: 'setOrder', order, to })} />
       <p className="mt-2 text-[13px] text-ink2">{t('orders.atOnce')}</p>
     </RibbonItem>
   )
@@ -113,7 +86,6 @@ function DoorPanel({ sitting }: { sitting: SittingRow }) {
   const { t } = useTranslation()
   const [words, setWords] = useState(sitting.lock?.words ?? t('door.lockWordsDefault'))
   const [late, setLate] = useState<Late>(sitting.lock?.lateWait ? 'wait' : 'away')
-  const modes: DoorMode[] = ['open', 'listed', 'attended']
   return (
     <>
       {sitting.lock ? (
@@ -124,12 +96,7 @@ function DoorPanel({ sitting }: { sitting: SittingRow }) {
           </Button>
         </div>
       ) : (
-        <Choice<DoorMode>
-          label={t('door.title')}
-          value={sitting.door ?? undefined}
-          options={modes.map((value) => ({ value, label: t(`door.${value}`), hint: t(`door.${value}Hint`) }))}
-          onChange={(mode) => void wish({ do: 'setDoor', mode })}
-        />
+        <DoorChoice value={sitting.door ?? undefined} onChange={(mode) => void wish({ do: 'setDoor', mode })} />
       )}
       <div className="mt-2 flex flex-col gap-2 border-t border-line pt-3">
         <Words label={t('door.lockWords')} rows={2} value={words} onChange={(e) => setWords(e.target.value)} />

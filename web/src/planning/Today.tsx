@@ -1,56 +1,53 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type FormEvent } from 'react'
 import { useTranslation } from 'react-i18next'
-import { Navigate, useNavigate } from 'react-router'
-import { account, guestLink, Refused, sessions } from '../api/client'
+import { Link, Navigate, useNavigate } from 'react-router'
+import { guestLink, Refused, sessions } from '../api/client'
 import type { OpenedSitting, SessionCard } from '../contract.generated'
-import { clock, dayAndTime } from '../i18n'
+import { clock, dateAndTime, dayAndTime } from '../i18n'
 import { useNow } from '../live/time'
 import { Button } from '../ui/Button'
 import { CopyButton } from '../ui/CopyButton'
+import { DeskPage } from '../ui/DeskPage'
 import { Field } from '../ui/Field'
 import { Failed, Loading } from '../ui/States'
+import { WeekOfSlots } from './WeekOfSlots'
 
-/** The host's start: what is live, what can be opened, and 'open now'. */
+/** The host's start: what is live, what comes next, what is over, and 'open now'. */
 export default function Today() {
   const { t } = useTranslation()
-  const navigate = useNavigate()
-  const queries = useQueryClient()
-  const me = useQuery({ queryKey: ['me'], queryFn: account.me })
   const list = useQuery({ queryKey: ['sessions'], queryFn: sessions.list, refetchInterval: 15_000 })
-  const signOut = useMutation({
-    mutationFn: account.signOut,
-    onSuccess: () => {
-      queries.clear()
-      void navigate('/sign-in')
-    },
-  })
   if (list.error instanceof Refused && list.error.reason === 'signInNeeded') return <Navigate to="/sign-in" replace />
   if (list.error) return <Failed sentence={list.error.message} onRetry={() => void list.refetch()} />
   if (!list.data) return <Loading />
   const live = list.data.filter((session) => session.live)
-  const rest = list.data.filter((session) => !session.live)
+  const isOver = (session: SessionCard) =>
+    session.cancelled || (session.kind !== 'standing' && session.next === null && session.lastOver !== null)
+  const next = list.data.filter((session) => !session.live && !isOver(session)).sort((a, b) => (a.next ?? 0) - (b.next ?? 0))
+  const over = list.data
+    .filter((session) => !session.live && isOver(session))
+    .sort((a, b) => (b.lastOver ?? 0) - (a.lastOver ?? 0))
   return (
-    <div className="flex min-h-dvh flex-col">
-      <header className="flex items-center justify-between gap-4 bg-felt px-6 py-3 text-on-felt">
-        <p className="font-serif text-[18px] font-semibold">{t('product')}</p>
-        <p className="flex items-center gap-4 text-[14px]">
-          <span className="max-sm:hidden">{me.data?.name}</span>
-          <button className="underline underline-offset-4" onClick={() => signOut.mutate()}>
-            {t('signIn.out')}
-          </button>
-        </p>
-      </header>
-      <main className="mx-auto grid w-full max-w-6xl flex-1 content-start gap-x-10 gap-y-8 px-6 py-8 lg:grid-cols-[minmax(0,1fr)_340px]">
+    <DeskPage title={t('today.title')}>
+      <div className="grid content-start gap-x-10 gap-y-8 lg:grid-cols-[minmax(0,1fr)_320px]">
         <div className="flex flex-col gap-7">
-          <h1 className="font-serif text-[30px] leading-none font-semibold">{t('today.title')}</h1>
           {list.data.length === 0 && <p className="text-ink2">{t('today.none')}</p>}
           {live.length > 0 && <Bay title={t('today.live')} cards={live} />}
-          {rest.length > 0 && <Bay title={t('today.next')} cards={rest} />}
+          {next.length > 0 && <Bay title={t('today.next')} cards={next} />}
+          {over.length > 0 && <Bay title={t('today.over')} cards={over.slice(0, 20)} />}
+          <WeekOfSlots />
         </div>
-        <OpenNow />
-      </main>
-    </div>
+        <div className="flex flex-col gap-4">
+          <OpenNow />
+          <Link
+            to="/plan/new"
+            className="border border-felt bg-paper px-4 py-2.5 text-center text-[15px] font-semibold text-felt-ink hover:bg-felt-soft"
+          >
+            {t('today.plan')}
+          </Link>
+        </div>
+      </div>
+    </DeskPage>
   )
 }
 
@@ -83,9 +80,11 @@ function Card({ card }: { card: SessionCard }) {
   const navigate = useNavigate()
   const enter = useEnter()
   const now = useNow()
-  const open = useMutation({ mutationFn: () => sessions.open(card.id), onSuccess: enter })
+  const open = useMutation({ mutationFn: (prepare: boolean) => sessions.open(card.id, prepare), onSuccess: enter })
   const facts = [
-    card.kind === 'standing' ? t('today.standing') : null,
+    card.cancelled ? t('today.cancelled') : null,
+    card.next ? dateAndTime(card.next) : null,
+    card.kind === 'once' ? null : t(card.kind === 'standing' ? 'today.standing' : 'today.recurring'),
     t('today.expected', { count: card.expected }),
     card.minutes ? t('today.minutes', { count: card.minutes }) : null,
     t('today.door', { mode: t(`door.${card.door}`) }),
@@ -111,8 +110,11 @@ function Card({ card }: { card: SessionCard }) {
         )}
       </div>
       <div className="flex flex-wrap gap-2">
-        <CopyButton text={guestLink(card.link)} label={t('today.copyLink')} />
-        {card.live ? (
+        <Button onClick={() => void navigate(`/plan/${card.id}`)} aria-label={`${t('today.edit')}: ${card.title}`}>
+          {t('today.edit')}
+        </Button>
+        {!card.cancelled && <CopyButton text={guestLink(card.link)} label={t('today.copyLink')} />}
+        {card.cancelled ? null : card.live ? (
           <Button
             look="primary"
             onClick={() => void navigate(`/s/${card.link}`)}
@@ -121,14 +123,23 @@ function Card({ card }: { card: SessionCard }) {
             {t('today.enter')}
           </Button>
         ) : (
-          <Button
-            look="primary"
-            disabled={open.isPending}
-            onClick={() => open.mutate()}
-            aria-label={`${t('today.open')}: ${card.title}`}
-          >
-            {open.isPending ? t('today.opening') : t('today.open')}
-          </Button>
+          <>
+            <Button
+              disabled={open.isPending}
+              onClick={() => open.mutate(true)}
+              aria-label={`${t('prepare.first')}: ${card.title}`}
+            >
+              {t('prepare.first')}
+            </Button>
+            <Button
+              look="primary"
+              disabled={open.isPending}
+              onClick={() => open.mutate(false)}
+              aria-label={`${t('today.open')}: ${card.title}`}
+            >
+              {open.isPending ? t('today.opening') : t('today.open')}
+            </Button>
+          </>
         )}
       </div>
     </li>

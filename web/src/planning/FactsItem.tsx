@@ -1,0 +1,44 @@
+import { useQuery } from '@tanstack/react-query'
+import { useTranslation } from 'react-i18next'
+import { door } from '../api/client'
+import type { SittingRow } from '../contract.generated'
+import { RibbonItem } from '../orders/RibbonParts'
+import { CopyButton } from '../ui/CopyButton'
+
+/** The facts of the session at hand, to copy: link, title, who leads, papers. */
+export function FactsItem({ sitting, url, link }: { sitting: SittingRow; url: string; link: string }) {
+  const { t } = useTranslation()
+  const text = [sitting.title, sitting.hostName && t('ribbon.ledBy', { host: sitting.hostName }), url].filter(Boolean).join('\n')
+  return (
+    <RibbonItem label={t('ribbon.link')} value={t('common.copy')} title={t('link.title')}>
+      <p className="mb-2 text-[14px]">{t('link.lead')}</p>
+      <p className="mb-3 border border-line bg-paper p-2 text-[13px] break-all select-all">{url}</p>
+      <div className="flex flex-wrap gap-2">
+        <CopyButton text={url} label={t('link.copy')} />
+        <CopyButton text={text} label={t('link.copyAll')} />
+      </div>
+      <h3 className="mt-4 mb-1 font-serif text-[15px] font-semibold">{t('papers.title')}</h3>
+      <PaperList link={link} />
+    </RibbonItem>
+  )
+}
+
+/** The papers, for those who are inside. */
+export function PaperList({ link }: { link: string }) {
+  const { t } = useTranslation()
+  const papers = useQuery({ queryKey: ['papers', link], queryFn: () => door.papers(link) })
+  if (papers.error) return <p className="text-[13.5px] text-brick">{papers.error.message}</p>
+  if (!papers.data) return <p className="text-[13.5px] text-ink2">{t('common.loading')}</p>
+  if (papers.data.length === 0) return <p className="text-[13.5px] text-ink2">{t('papers.none')}</p>
+  return (
+    <ul className="flex flex-col gap-1 text-[14px]">
+      {papers.data.map((paper) => (
+        <li key={paper.id}>
+          <a href={door.paperAddress(link, paper.id)} download={paper.name} className="underline underline-offset-4">
+            {paper.name}
+          </a>
+        </li>
+      ))}
+    </ul>
+  )
+}

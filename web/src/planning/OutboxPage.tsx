@@ -1,0 +1,81 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useTranslation } from 'react-i18next'
+import { outbox } from '../api/client'
+import { dateAndTime } from '../i18n'
+import { DeskPage } from '../ui/DeskPage'
+
+/** The messages that went out, or would have. */
+export default function OutboxPage() {
+  const { t } = useTranslation()
+  const [shown, setShown] = useState<number | null>(null)
+  const list = useQuery({ queryKey: ['outbox'], queryFn: outbox.list, refetchInterval: 10_000 })
+  return (
+    <DeskPage title={t('outbox.title')}>
+      <p className="mb-4 max-w-2xl text-[14.5px] text-ink2">{t('outbox.lead')}</p>
+      {list.error && <p className="text-brick">{list.error.message}</p>}
+      {list.data?.length === 0 && <p className="text-ink2">{t('outbox.none')}</p>}
+      <div className="grid gap-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)]">
+        <ul className="flex flex-col gap-1">
+          {list.data?.map((row) => (
+            <li key={row.id}>
+              <button
+                aria-pressed={shown === row.id}
+                onClick={() => setShown(row.id)}
+                className={`w-full border border-l-[5px] border-line bg-paper px-3 py-2 text-left ${row.trouble ? 'border-l-brick' : 'border-l-seat'} ${shown === row.id ? 'outline-2 -outline-offset-1 outline-felt-ink' : ''}`}
+              >
+                <span className="block text-[14.5px] font-semibold">{row.subject}</span>
+                <span className="block text-[13px] break-all text-ink2">
+                  {row.to} · {dateAndTime(row.at)}
+                </span>
+                {row.trouble && (
+                  <span className="block text-[13px] text-brick">{t('outbox.trouble', { words: row.trouble })}</span>
+                )}
+              </button>
+            </li>
+          ))}
+        </ul>
+        {shown !== null && <Message key={shown} id={shown} />}
+      </div>
+    </DeskPage>
+  )
+}
+
+function Message({ id }: { id: number }) {
+  const { t } = useTranslation()
+  const message = useQuery({ queryKey: ['outbox', id], queryFn: () => outbox.get(id) })
+  if (!message.data) return <p className="text-ink2">{message.error?.message ?? t('common.loading')}</p>
+  const { row, text, calendar } = message.data
+  return (
+    <article aria-label={row.subject} className="self-start border border-line bg-paper p-5">
+      <h2 className="font-serif text-[19px] font-semibold">{row.subject}</h2>
+      <p className="mb-3 text-[13.5px] text-ink2">{row.to}</p>
+      <div className="text-[14.5px] leading-relaxed break-words whitespace-pre-line">
+        {text.split(/(https?:\/\/\S+)/).map((part, i) =>
+          /^https?:/.test(part) ? (
+            <a key={i} href={part} className="break-all underline underline-offset-2">
+              {part}
+            </a>
+          ) : (
+            part
+          ),
+        )}
+      </div>
+      {calendar && (
+        <details className="mt-4 border-t border-line pt-3">
+          <summary className="cursor-pointer text-[14px] font-semibold">{t('outbox.calendar')}</summary>
+          {/* Scrolled with the keyboard, so it takes the focus. */}
+          {/* eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex */}
+          <pre tabIndex={0} className="mt-2 max-h-80 overflow-auto text-[12px]">
+            {calendar}
+          </pre>
+        </details>
+      )}
+      <p className="mt-4">
+        <a href={`/api/outbox/${id}/message.eml`} className="text-[14px] font-semibold underline underline-offset-4">
+          {t('outbox.download')}
+        </a>
+      </p>
+    </article>
+  )
+}

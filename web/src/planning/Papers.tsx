@@ -1,0 +1,49 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useTranslation } from 'react-i18next'
+import { plans } from '../api/client'
+import { Button } from '../ui/Button'
+import { FileButton } from '../ui/FileButton'
+
+const kilobytes = (bytes: number) => Math.max(1, Math.round(bytes / 1024)).toLocaleString()
+
+/** Files that everybody finds inside. */
+export function Papers({ id }: { id: string }) {
+  const { t } = useTranslation()
+  const queries = useQueryClient()
+  const list = useQuery({ queryKey: ['plan', id, 'papers'], queryFn: () => plans.papers(id) })
+  const take = (rows: typeof list.data) => queries.setQueryData(['plan', id, 'papers'], rows)
+  const add = useMutation({ mutationFn: (file: File) => plans.addPaper(id, file), onSuccess: take })
+  const drop = useMutation({ mutationFn: (paper: number) => plans.dropPaper(id, paper), onSuccess: take })
+  return (
+    <section aria-labelledby="papers-title" className="mt-8">
+      <div className="mb-2 flex flex-wrap items-center gap-3">
+        <h2 id="papers-title" className="font-serif text-[19px] font-semibold">
+          {t('papers.title')}
+        </h2>
+        <FileButton
+          label={t('papers.add')}
+          accept=".pdf,.png,.jpg,.jpeg,.docx,.xlsx,.pptx,.odt,.ods,.odp,.txt,.md,.csv,.zip"
+          onFile={(file) => add.mutate(file)}
+        />
+        {add.isPending && <progress aria-label={t('papers.adding')} />}
+      </div>
+      {(add.error ?? drop.error) && (
+        <p role="alert" className="text-[14px] text-brick">
+          {(add.error ?? drop.error)?.message}
+        </p>
+      )}
+      {list.data?.length === 0 && <p className="text-[14.5px] text-ink2">{t('papers.nonePlanned')}</p>}
+      <ul className="flex flex-col gap-1">
+        {list.data?.map((paper) => (
+          <li key={paper.id} className="flex items-center gap-3 border border-line bg-paper px-3 py-1.5 text-[14.5px]">
+            <span className="min-w-0 flex-1 break-all">{paper.name}</span>
+            <span className="text-[13px] text-ink2">{t('papers.size', { size: kilobytes(paper.size) })}</span>
+            <Button small look="text" aria-label={`${t('common.remove')} ${paper.name}`} onClick={() => drop.mutate(paper.id)}>
+              {t('common.remove')}
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}

@@ -1,0 +1,356 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState, type FormEvent, type ReactNode } from 'react'
+import { useTranslation } from 'react-i18next'
+import { useNavigate, useParams } from 'react-router'
+import { guestLink, plans, presets, Refused } from '../api/client'
+import type { KeptPlan, Plan, PresetRow, SessionKind } from '../contract.generated'
+import { dateAndTime } from '../i18n'
+import { DoorChoice, OrderChoice, orderLabel, shownOrders } from '../orders/OrderChoice'
+import { Button } from '../ui/Button'
+import { Choice } from '../ui/Choice'
+import { CopyButton } from '../ui/CopyButton'
+import { DeskPage } from '../ui/DeskPage'
+import { Field, Select, Tick, Words } from '../ui/Field'
+import { Failed, Loading } from '../ui/States'
+import { DocketEditor } from './DocketEditor'
+import { Papers } from './Papers'
+import { RepeatFields } from './RepeatFields'
+
+/** Where a session is planned, and its plan changed. */
+export default function PlanPage() {
+  const { t } = useTranslation()
+  const { id = 'new' } = useParams()
+  const isNew = id === 'new'
+  const kept = useQuery({ queryKey: ['plan', id], queryFn: () => plans.get(id), enabled: !isNew })
+  if (kept.error) return <Failed sentence={kept.error.message} onRetry={() => void kept.refetch()} />
+  if (!isNew && !kept.data) return <Loading />
+  return (
+    <DeskPage title={isNew ? t('plan.new') : kept.data!.plan.title}>
+      {kept.data?.cancelled && <Cancelled kept={kept.data} />}
+      <PlanForm key={id} kept={kept.data ?? null} />
+      {kept.data && (
+        <>
+          <DocketEditor kept={kept.data} />
+          <Papers id={kept.data.id} />
+        </>
+      )}
+    </DeskPage>
+  )
+}
+
+const zone = Intl.DateTimeFormat().resolvedOptions().timeZone || 'Etc/UTC'
+const zones = [...new Set([zone, 'Etc/UTC', ...Intl.supportedValuesOf('timeZone')])]
+
+/** The next full hour of the reader's clock, as the field takes it. */
+function nextHour() {
+  const at = new Date(Date.now() + 3_600_000)
+  at.setMinutes(0, 0, 0)
+  const pad = (n: number) => String(n).padStart(2, '0')
+  return `${at.getFullYear()}-${pad(at.getMonth() + 1)}-${pad(at.getDate())}T${pad(at.getHours())}:00`
+}
+
+const blank = (): Plan => ({
+  title: '',
+  description: '',
+  kind: 'once',
+  start: nextHour(),
+  minutes: 60,
+  zone,
+  rule: null,
+  except: [],
+  earlyEntry: true,
+  door: 'listed',
+  orders: { speak: 'everyone', showCamera: 'everyone', rename: 'everyone', seePeople: 'everyone' } as Plan['orders'],
+  recordsItself: false,
+})
+
+function PlanForm({ kept }: { kept: KeptPlan | null }) {
+  const { t } = useTranslation()
+  const navigate = useNavigate()
+  const queries = useQueryClient()
+  const [plan, setPlan] = useState<Plan>(kept?.plan ?? blank)
+  const [saved, setSaved] = useState(false)
+  const set = (change: Partial<Plan>) => {
+    setSaved(false)
+    setPlan({ ...plan, ...change })
+  }
+  const save = useMutation({
+    mutationFn: () =>
+      plans.save(kept?.id ?? null, {
+        ...plan,
+        start: plan.kind === 'standing' ? null : plan.start,
+        rule: plan.kind === 'recurring' ? (plan.rule ?? 'FREQ=WEEKLY') : null,
+      }),
+    onSuccess: async (now) => {
+      setSaved(true)
+      setPlan(now.plan)
+      await queries.invalidateQueries({ queryKey: ['sessions'] })
+      if (kept) queries.setQueryData(['plan', kept.id], now)
+      else await navigate(`/plan/${now.id}`, { replace: true })
+    },
+  })
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    save.mutate()
+  }
+  const trouble = save.error instanceof Refused ? save.error : null
+  const errorOf = (...reasons: string[]) => (trouble && reasons.includes(trouble.reason) ? trouble.message : undefined)
+  const known = ['titleEmpty', 'titleTooLong', 'timeSkipped', 'timeNotUnderstood', 'lengthOutOfRange']
+  const kinds: readonly SessionKind[] = ['once', 'recurring', 'standing']
+  return (
+    <form onSubmit={submit} noValidate className="grid gap-6 lg:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
+      <div className="flex flex-col gap-4">
+        <Field
+          label={t('plan.title')}
+          value={plan.title}
+          onChange={(e) => set({ title: e.target.value })}
+          error={errorOf('titleEmpty', 'titleTooLong')}
+        />
+        <Words
+          label={t('plan.description')}
+          maxLength={4000}
+          value={plan.description}
+          onChange={(e) => set({ description: e.target.value })}
+        />
+        <Part title={t('plan.when')}>
+          <Choice<SessionKind>
+            label={t('plan.when')}
+            value={plan.kind}
+            options={kinds.map((kind) => ({ value: kind, label: t(`plan.kind.${kind}`), hint: t(`plan.kindHint.${kind}`) }))}
+            onChange={(kind) => set({ kind, start: plan.start ?? nextHour() })}
+          />
+          <div className="grid gap-3 sm:grid-cols-2">
+            {plan.kind !== 'standing' && (
+              <Field
+                label={t('plan.start')}
+                type="datetime-local"
+                value={plan.start ?? ''}
+                onChange={(e) => set({ start: e.target.value })}
+                error={errorOf('timeSkipped', 'timeNotUnderstood')}
+              />
+            )}
+            <Field
+              label={t('plan.minutes')}
+              type="number"
+              min={1}
+              max={1440}
+              placeholder={t('plan.openEnded')}
+              value={plan.minutes ?? ''}
+              onChange={(e) => set({ minutes: e.target.value === '' ? null : Number(e.target.value) })}
+              error={errorOf('lengthOutOfRange')}
+            />
+            <Select label={t('plan.zone')} value={plan.zone} onChange={(e) => set({ zone: e.target.value })}>
+              {(zones.includes(plan.zone) ? zones : [plan.zone, ...zones]).map((name) => (
+                <option key={name}>{name}</option>
+              ))}
+            </Select>
+          </div>
+          {plan.kind === 'recurring' && <RepeatFields plan={plan} onChange={set} />}
+          {kept?.timeTwice && <p className="border-l-4 border-brass pl-3 text-[14px]">{t('plan.timeTwice')}</p>}
+          {kept && kept.next.length > 0 && (
+            <div className="text-[14px]">
+              <p className="font-semibold">{t('plan.next', { count: kept.next.length })}</p>
+              <ul>
+                {kept.next.map((at) => (
+                  <li key={at}>{dateAndTime(at)}</li>
+                ))}
+              </ul>
+            </div>
+          )}
+        </Part>
+        <div className="flex flex-wrap items-center gap-3">
+          <Button look="primary" type="submit" disabled={save.isPending} className="px-6">
+            {save.isPending ? t('plan.saving') : t(kept ? 'plan.save' : 'plan.create')}
+          </Button>
+          <p role="status" className="text-[14px] text-moss">
+            {saved && t('plan.saved')}
+          </p>
+          {trouble && !known.includes(trouble.reason) && (
+            <p role="alert" className="text-[14px] font-medium text-brick">
+              {trouble.message}
+            </p>
+          )}
+        </div>
+        {kept && <Acts kept={kept} />}
+      </div>
+      <div className="flex flex-col gap-4 self-start border border-line bg-paper p-5">
+        <h2 className="font-serif text-[19px] font-semibold">{t('plan.orders')}</h2>
+        <Presets plan={plan} onTake={(preset) => set({ door: preset.door, orders: preset.orders })} />
+        <Part title={t('door.title')}>
+          <DoorChoice value={plan.door} onChange={(door) => set({ door })} />
+          <Tick label={t('plan.earlyEntry')} checked={plan.earlyEntry} onChange={(e) => set({ earlyEntry: e.target.checked })} />
+        </Part>
+        {shownOrders.map((order) => (
+          <Part key={order} title={t(orderLabel[order])}>
+            <OrderChoice
+              order={order}
+              value={plan.orders[order]}
+              onChange={(to) => set({ orders: { ...plan.orders, [order]: to } })}
+            />
+          </Part>
+        ))}
+        {kept && <Codes kept={kept} />}
+      </div>
+    </form>
+  )
+}
+
+function Part({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <fieldset className="flex flex-col gap-2 border-t border-line pt-3">
+      <legend className="pr-2 text-[13.5px] font-semibold">{title}</legend>
+      {children}
+    </fieldset>
+  )
+}
+
+function Presets({ plan, onTake }: { plan: Plan; onTake: (preset: PresetRow) => void }) {
+  const { t } = useTranslation()
+  const [name, setName] = useState('')
+  const list = useQuery({ queryKey: ['presets'], queryFn: presets.list })
+  const keep = useMutation({
+    mutationFn: () => presets.keep({ id: 0, name, door: plan.door, orders: plan.orders }),
+    onSuccess: () => {
+      setName('')
+      return list.refetch()
+    },
+  })
+  return (
+    <div className="flex flex-col gap-2">
+      {list.data && list.data.length > 0 && (
+        <Select
+          label={t('plan.takePreset')}
+          value=""
+          onChange={(e) => {
+            const preset = list.data.find((one) => String(one.id) === e.target.value)
+            if (preset) onTake(preset)
+          }}
+        >
+          <option value="">{t('plan.choosePreset')}</option>
+          {list.data.map((preset) => (
+            <option key={preset.id} value={preset.id}>
+              {preset.name}
+            </option>
+          ))}
+        </Select>
+      )}
+      <div className="flex items-end gap-2">
+        <div className="flex-1">
+          <Field
+            label={t('plan.presetName')}
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+            error={keep.error?.message}
+          />
+        </div>
+        <Button disabled={keep.isPending} onClick={() => keep.mutate()}>
+          {t('plan.keepPreset')}
+        </Button>
+      </div>
+    </div>
+  )
+}
+
+/** Passcode and host key: shown once when they are made, and never again. */
+function Codes({ kept }: { kept: KeptPlan }) {
+  const { t } = useTranslation()
+  return (
+    <Part title={t('plan.codes')}>
+      <Code id={kept.id} kind="passcode" has={kept.hasPasscode} hint={t('plan.passcodeHint')} />
+      <Code id={kept.id} kind="host-key" has={kept.hasHostKey} hint={t('plan.hostKeyHint')} />
+    </Part>
+  )
+}
+
+function Code({ id, kind, has, hint }: { id: string; kind: 'passcode' | 'host-key'; has: boolean; hint: string }) {
+  const { t } = useTranslation()
+  const queries = useQueryClient()
+  const [code, setCode] = useState<string | null>(null)
+  const renew = () => queries.invalidateQueries({ queryKey: ['plan', id] })
+  const make = useMutation({ mutationFn: () => plans.newCode(id, kind), onSuccess: (made) => (setCode(made.code), renew()) })
+  const clear = useMutation({ mutationFn: () => plans.clearCode(id, kind), onSuccess: () => (setCode(null), renew()) })
+  const name = t(kind === 'passcode' ? 'plan.passcode' : 'plan.hostKey')
+  return (
+    <div className="flex flex-col gap-1.5 text-[14px]">
+      <p>
+        <span className="font-semibold first-letter:uppercase inline-block">{name}:</span>{' '}
+        {t(has ? 'plan.codeSet' : 'plan.codeNone')} <span className="text-ink2">{hint}</span>
+      </p>
+      {code && (
+        <p role="status" className="flex flex-wrap items-center gap-2 border-l-4 border-brass pl-3">
+          <code className="text-[18px] font-semibold tracking-wider select-all" data-code={kind}>
+            {code}
+          </code>
+          <CopyButton text={code} label={t('common.copy')} />
+          <span className="basis-full text-[13px] text-ink2">{t('plan.codeOnce')}</span>
+        </p>
+      )}
+      <div className="flex gap-2">
+        <Button small onClick={() => make.mutate()}>
+          {t(has ? 'plan.codeRenew' : 'plan.codeMake', { name })}
+        </Button>
+        {has && (
+          <Button small look="text" onClick={() => clear.mutate()}>
+            {t('plan.codeClear', { name })}
+          </Button>
+        )}
+      </div>
+    </div>
+  )
+}
+
+function Acts({ kept }: { kept: KeptPlan }) {
+  const { t } = useTranslation()
+  const navigate = useNavigate()
+  const queries = useQueryClient()
+  const [asking, setAsking] = useState(false)
+  const copy = useMutation({ mutationFn: () => plans.copy(kept.id), onSuccess: (made) => navigate(`/plan/${made.id}`) })
+  const cancel = useMutation({
+    mutationFn: () => plans.cancel(kept.id),
+    onSuccess: async () => {
+      setAsking(false)
+      await queries.invalidateQueries()
+    },
+  })
+  return (
+    <div className="flex flex-wrap items-center gap-2 border-t border-line pt-4">
+      <CopyButton text={guestLink(kept.link)} label={t('today.copyLink')} />
+      <Button onClick={() => copy.mutate()}>{t('plan.copy')}</Button>
+      {!kept.cancelled && !asking && (
+        <Button look="end" onClick={() => setAsking(true)}>
+          {t('plan.cancel')}
+        </Button>
+      )}
+      {asking && (
+        <div className="basis-full border-l-4 border-brick pl-3">
+          <p className="mb-2 text-[14px]">{t('plan.cancelAsk', { count: kept.invited })}</p>
+          <div className="flex gap-2">
+            <Button look="end" disabled={cancel.isPending} onClick={() => cancel.mutate()}>
+              {t('plan.cancelDo')}
+            </Button>
+            <Button onClick={() => setAsking(false)}>{t('common.back')}</Button>
+          </div>
+        </div>
+      )}
+      {(cancel.error ?? copy.error) && (
+        <p role="alert" className="basis-full text-[14px] text-brick">
+          {(cancel.error ?? copy.error)?.message}
+        </p>
+      )}
+    </div>
+  )
+}
+
+function Cancelled({ kept }: { kept: KeptPlan }) {
+  const { t } = useTranslation()
+  const queries = useQueryClient()
+  const restore = useMutation({ mutationFn: () => plans.restore(kept.id), onSuccess: () => queries.invalidateQueries() })
+  return (
+    <p className="mb-5 flex flex-wrap items-center gap-3 border-l-[6px] border-brick bg-brick-soft px-4 py-2.5 text-[15px]">
+      {t('plan.isCancelled')}
+      <Button small onClick={() => restore.mutate()}>
+        {t('plan.restore')}
+      </Button>
+    </p>
+  )
+}

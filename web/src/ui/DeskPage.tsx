@@ -1,0 +1,57 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import type { ReactNode } from 'react'
+import { useTranslation } from 'react-i18next'
+import { Navigate, NavLink, useNavigate } from 'react-router'
+import { account } from '../api/client'
+import { Loading } from './States'
+
+/** The frame of the pages a host works on between sittings. */
+export function DeskPage({ title, children }: { title: string; children: ReactNode }) {
+  const { t } = useTranslation()
+  const navigate = useNavigate()
+  const queries = useQueryClient()
+  const me = useQuery({ queryKey: ['me'], queryFn: account.me })
+  const signOut = useMutation({
+    mutationFn: account.signOut,
+    onSuccess: () => {
+      queries.clear()
+      void navigate('/sign-in')
+    },
+  })
+  if (!me.data) return <Loading />
+  if (me.data.email === null) return <Navigate to="/sign-in" replace />
+  const places: [string, string][] = [
+    ['/', t('today.title')],
+    ['/contacts', t('contacts.title')],
+    ['/outbox', t('outbox.title')],
+  ]
+  return (
+    <div className="flex min-h-dvh flex-col">
+      <header className="flex flex-wrap items-stretch gap-x-6 bg-felt px-6 text-on-felt">
+        <p className="py-3 font-serif text-[18px] font-semibold">{t('product')}</p>
+        <nav aria-label={t('common.places')} className="flex flex-1 items-stretch gap-1">
+          {places.map(([to, label]) => (
+            <NavLink
+              key={to}
+              to={to}
+              end
+              className="flex items-center border-b-3 border-transparent px-3 py-2 text-[14px] font-semibold hover:bg-felt-line aria-[current=page]:border-on-felt2"
+            >
+              {label}
+            </NavLink>
+          ))}
+        </nav>
+        <p className="flex items-center gap-4 py-2 text-[14px]">
+          <span className="max-sm:hidden">{me.data.name}</span>
+          <button className="underline underline-offset-4" onClick={() => signOut.mutate()}>
+            {t('signIn.out')}
+          </button>
+        </p>
+      </header>
+      <main className="mx-auto w-full max-w-6xl flex-1 px-6 py-7 max-sm:px-3">
+        <h1 className="mb-5 font-serif text-[28px] leading-none font-semibold">{title}</h1>
+        {children}
+      </main>
+    </div>
+  )
+}
