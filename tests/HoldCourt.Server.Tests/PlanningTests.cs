@@ -303,6 +303,30 @@ public class PlanningTests(Court court) : IClassFixture<Court>
     }
 
     [Fact]
+    public async Task The_bench_calls_somebody_in_who_is_then_surely_recognized_and_nobody_else_may()
+    {
+        using var host = await court.Host();
+        var kept = await host.Post<KeptPlan>("/api/plans", Planned("Calling in") with { Door = DoorMode.Open });
+        var opened = await host.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open");
+        await using var live = await host.Announces(opened, "Odalys");
+        using var guest = court.Visitor();
+        await using var seated = await guest.Announces(opened, "Guest");
+        var address = $"/api/door/{kept.Link}/call-in";
+        (await Visitor.ReasonOf(await guest.Post(address, new CallIn("Friend", null, Role.Deputy)))).ShouldBe("onlyBench");
+        (await Visitor.ReasonOf(await court.Visitor().Post(address, new CallIn("Friend", null, Role.Attendee)))).ShouldBe("notInside");
+        (await Visitor.ReasonOf(await host.Post(address, new CallIn("Nia Okafor", "nobody", Role.Attendee)))).ShouldBe("emailNotUnderstood");
+        (await host.Get<Sheet>($"/api/plans/{kept.Id}/docket")).Lines.ShouldBeEmpty("nothing of a refused wish stays");
+
+        var called = await host.Post<CalledIn>(address, new CallIn("Nia Okafor", "nia@larkmoor.example.org", Role.Presenter));
+        called.Sent.ShouldBeTrue();
+        (await host.Get<List<OutboxRow>>("/api/outbox")).Count(row => row.Subject == "Invitation: Calling in").ShouldBe(1);
+        await live.Done(new SetDoor(DoorMode.Attended));
+        using var nia = court.Visitor();
+        await nia.Post<Announcement>($"/api/door/{opened.Link}/announce", new AnnounceWish("Somebody", Invitation: called.Link.Split('/')[1]));
+        await Eventually.Holds(() => live.Seats.Values.Any(row => row.Note?.Line?.Name == "Nia Okafor" && row.Note.Recognition.Match == Match.Sure));
+    }
+
+    [Fact]
     public async Task Those_invited_are_reminded_once_before_the_start_unless_they_cannot_come()
     {
         using var host = await court.Host();
@@ -310,10 +334,14 @@ public class PlanningTests(Court court) : IClassFixture<Court>
         var kept = await host.Post<KeptPlan>("/api/plans", Planned("Soon", start: soon, zone: "Etc/UTC"));
         var sheet = await host.Put<Sheet>($"/api/plans/{kept.Id}/docket", new[] { Line("Ilse", "ilse@larkmoor.example.org"), Line("Not invited", "other@larkmoor.example.org") });
         await host.Post<Told>($"/api/plans/{kept.Id}/invite", new InviteWish([sheet.Lines[0].Id!.Value]));
+        var visits = await host.Post<KeptPlan>("/api/plans", Planned("Visits", SessionKind.Standing, null, "Etc/UTC"));
+        var slots = await host.Put<Sheet>($"/api/plans/{visits.Id}/docket", new[] { Line("Gwen", "gwen@larkmoor.example.org", slot: soon), Line("Later", "later@larkmoor.example.org", slot: "2031-01-01T10:00") });
+        await host.Post<Told>($"/api/plans/{visits.Id}/invite", new InviteWish([.. slots.Lines.Select(line => line.Id!.Value)]));
         var reminders = (Reminders)court.Services.GetService(typeof(Reminders))!;
         await reminders.Remind();
         await reminders.Remind();
         (await host.Get<List<OutboxRow>>("/api/outbox")).Where(row => row.Subject == "Soon: Soon").Select(row => row.To).ShouldHaveSingleItem().ShouldContain("ilse@");
+        (await host.Get<List<OutboxRow>>("/api/outbox")).Where(row => row.Subject == "Soon: Visits").Select(row => row.To).ShouldHaveSingleItem().ShouldContain("gwen@");
     }
 
     [Fact]

@@ -1,6 +1,9 @@
+using System.Security.Cryptography.X509Certificates;
 using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Contract;
+using HoldCourt.Server.Hosting;
+using HoldCourt.Server.Security;
 using HoldCourt.Store;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
@@ -23,6 +26,41 @@ public class ProductTests(Court court) : IClassFixture<Court>
         await using var db = await court.Services.GetRequiredService<IDbContextFactory<CourtDb>>().CreateDbContextAsync();
         db.Database.HasPendingModelChanges().ShouldBeFalse("add a migration");
         (await db.Database.GetPendingMigrationsAsync()).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task With_a_certificate_of_its_own_the_server_is_reached_securely_and_keeps_it()
+    {
+        var folder = Directory.CreateTempSubdirectory("hold-court-test-").FullName;
+        string? before = null;
+        foreach (var round in new[] { "first start", "second start" })
+        {
+            await using var app = CourtHost.Build(["--urls", "https://127.0.0.1:0", "--Https:OwnCertificate", "true", "--Data:Folder", folder, "--Data:Pooling", "false"]);
+            await app.StartAsync();
+            X509Certificate2? shown = null;
+            using var http = new HttpClient(new HttpClientHandler { ServerCertificateCustomValidationCallback = (_, certificate, _, _) => (shown = new X509Certificate2(certificate!)) is not null });
+            (await http.GetStringAsync(new Uri(app.Urls.Single()) + "api/me")).ShouldContain("token");
+            shown!.MatchesHostname("localhost").ShouldBeTrue(round);
+            OwnCertificate.Addresses().ShouldAllBe(address => shown.MatchesHostname(address.ToString(), true, true));
+            (before ??= shown.Thumbprint).ShouldBe(shown.Thumbprint, round);
+            using var given = X509Certificate2.CreateFromPem(await File.ReadAllTextAsync(Path.Combine(folder, OwnCertificate.PublicFile)));
+            given.Thumbprint.ShouldBe(shown.Thumbprint);
+            await app.StopAsync(new CancellationToken(true));
+        }
+        if (!OperatingSystem.IsWindows()) File.GetUnixFileMode(Path.Combine(folder, "certificate.pfx")).ShouldBe(UnixFileMode.UserRead | UnixFileMode.UserWrite, "the key is its owner's alone");
+        Directory.Delete(folder, recursive: true);
+    }
+
+    [Theory]
+    [InlineData("http://127.0.0.1:5080", "http://localhost:5080", false)]
+    [InlineData("https://[::]:5080", "https://localhost:5080", true)]
+    [InlineData("http://localhost:5080", "http://localhost:5080", false)]
+    public void It_tells_under_which_addresses_it_is_reached(string bound, string here, bool elsewhere)
+    {
+        var reach = Reach.Of(bound);
+        reach.Here.ShouldBe(here);
+        reach.Elsewhere.Count.ShouldBe(elsewhere ? OwnCertificate.Addresses().Count : 0);
+        reach.Elsewhere.ShouldAllBe(address => Uri.IsWellFormedUriString(address, UriKind.Absolute) && address.EndsWith(":5080", StringComparison.Ordinal));
     }
 
     [Fact]

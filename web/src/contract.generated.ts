@@ -14,6 +14,10 @@ export type Audience = 'everyone' | 'presenters' | 'bench'
 
 export type BenchNote = { recognition: Recognition; line: DocketLine | null; exit: Exit | null; asked: boolean; hasLeave: boolean; consents: boolean; droppedAt: number | null; }
 
+export type CallIn = { name: string; email: string | null; role: Role; }
+
+export type CalledIn = { link: string; sent: boolean; }
+
 export type Capability = 'speak' | 'showCamera' | 'renameSelf' | 'seePeople' | 'keepDoor' | 'muteOthers' | 'turnCamerasOff' | 'remove' | 'giveRoles' | 'renameOthers' | 'setOrders' | 'takeBack' | 'handOver' | 'adjourn'
 
 export type ContactImport = { rows: readonly ImportRow[]; added: number; changed: number; same: number; skipped: number; trouble: string | null; }

@@ -1,3 +1,4 @@
+using HoldCourt.Core.Docket;
 using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Planning;
 using HoldCourt.Store.Planning;
@@ -18,6 +19,14 @@ public sealed record InviteWish(IReadOnlyList<long> Lines);
 public sealed record AnswerPage(string Name, string Title, string HostName, Instant? StartsAt, int? Minutes, Answer Answer, bool Cancelled, string Link);
 
 public sealed record AnswerWish(Answer Answer);
+
+/// <summary>Somebody whom the bench wants to have in the sitting that runs.</summary>
+/// <param name="Email">Without one nothing is sent, and the personal link is given on by hand.</param>
+public sealed record CallIn(string Name, string? Email, Role Role);
+
+/// <param name="Link">The personal link's path after "/s/".</param>
+/// <param name="Sent">A message went out.</param>
+public sealed record CalledIn(string Link, bool Sent);
 
 internal static class DocketEndpoints
 {
@@ -78,7 +87,31 @@ internal static class DocketEndpoints
             await db.SaveChangesAsync();
             return Results.Ok(new Told(sent));
         }).RequireAuthorization();
+        api.MapPost("/door/{link}/call-in", CallSomebodyIn).RequireRateLimiting(Security.SecuritySetup.Door);
         MapAnswers(api.MapGroup("/answer/{token}").RequireRateLimiting(Security.SecuritySetup.Door));
+    }
+
+    /// <summary>Puts somebody on the docket of the plan and of the sitting that runs, and sends the invitation. The sitting's rules say who may.</summary>
+    private static async Task<IResult> CallSomebodyIn(string link, CallIn wish, Desk desk, Doorstep doorstep, Mail mail, HttpContext http)
+    {
+        if (await doorstep.Find(link) is not { } session) return Problems.Of("noSuchLink", 404);
+        var sheet = new SheetLine(null, wish.Name, string.IsNullOrWhiteSpace(wish.Email) ? null : wish.Email.Trim(), wish.Role, null, null, null, Answer.None, null);
+        if (DocketSheet.Refuses(sheet, ZoneOf(session)) is { } trouble) return Problems.Of(trouble, 400);
+        await using var db = await desk.Db();
+        var last = await db.Docket.Where(line => line.SessionId == session.Id).MaxAsync(line => (int?)line.Position) ?? 0;
+        var record = DocketSheet.New(session.Id, sheet, last + 1, ZoneOf(session));
+        db.Add(record);
+        await db.SaveChangesAsync();
+        if (await doorstep.DoFor(session, http, new Expect(DocketSheet.ForSitting(record))) is { } refusal)
+        {
+            db.Remove(record);
+            await db.SaveChangesAsync();
+            return Problems.Of(refusal);
+        }
+        var sent = await mail.Send(session, await doorstep.OwnerName(session) ?? "", [record], MailCause.Invitation, mail.AddressOr(Desk.AddressOf(http)));
+        if (sent > 0) record.InvitedAt = desk.Now.Milliseconds;
+        await db.SaveChangesAsync();
+        return Results.Ok(new CalledIn($"{session.Link}/{record.Token}", sent > 0));
     }
 
     private static void MapAnswers(RouteGroupBuilder answers)

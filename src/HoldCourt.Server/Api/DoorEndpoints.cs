@@ -137,5 +137,12 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
         return (await grains.GetGrain<ISittingGrain>(running.Id).Door(cookies.Read(http, running.Id), null)).IsSeated;
     }
 
+    /// <summary>Carries out a wish of whoever sent the request, by the rules of the sitting that runs.</summary>
+    public async Task<Refusal?> DoFor(Session session, HttpContext http, Command command)
+    {
+        if (session.Sittings.Find(sitting => sitting.AdjournedAt is null) is not { } running) return new Refusal(Reason.NotOpen);
+        return cookies.Read(http, running.Id) is { } person ? await grains.GetGrain<ISittingGrain>(running.Id).DoFor(person, command) : new Refusal(Reason.NotInside);
+    }
+
     public async Task<string?> OwnerName(Session session) => (await users.FindByIdAsync(session.OwnerId))?.Name;
 }

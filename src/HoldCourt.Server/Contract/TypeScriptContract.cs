@@ -20,7 +20,7 @@ public static class TypeScriptContract
         typeof(SeatCommand), typeof(Refusal), typeof(Joined), typeof(WholeView), typeof(ViewChange), typeof(MeRow), typeof(OutlookRow), typeof(Me), typeof(SignIn),
         typeof(SessionCard), typeof(OpenNow), typeof(OpenedSitting), typeof(DoorPage), typeof(AnnounceWish), typeof(Announcement),
         typeof(FromBrowser), typeof(ToBrowser),
-        typeof(Plan), typeof(KeptPlan), typeof(NewCode), typeof(PresetRow), typeof(Told), typeof(SlotRow), typeof(Sheet), typeof(PastedText), typeof(ReadSheet), typeof(InviteWish),
+        typeof(Plan), typeof(KeptPlan), typeof(NewCode), typeof(PresetRow), typeof(Told), typeof(SlotRow), typeof(Sheet), typeof(PastedText), typeof(ReadSheet), typeof(InviteWish), typeof(CallIn), typeof(CalledIn),
         typeof(AnswerPage), typeof(AnswerWish), typeof(ContactRow), typeof(ContactImport), typeof(OutboxRow), typeof(OutboxPage), typeof(PaperRow)
     ];
 

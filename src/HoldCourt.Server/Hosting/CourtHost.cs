@@ -16,6 +16,7 @@ using Microsoft.AspNetCore.Server.Kestrel.Transport.Sockets;
 using OpenTelemetry;
 using Orleans.Configuration;
 using Orleans.Serialization;
+using HttpProtocols = Microsoft.AspNetCore.Server.Kestrel.Core.HttpProtocols;
 
 namespace HoldCourt.Server.Hosting;
 
@@ -54,7 +55,14 @@ internal static class CourtHost
         builder.Services.Configure<ExtrasOptions>(builder.Configuration.GetSection("Extras"));
         builder.Services.AddSingleton(_ => new Lazy<ClipLibrary>(() => new ClipLibrary()));
         builder.Services.AddSingleton<Troupe>().AddHostedService(services => services.GetRequiredService<Troupe>());
-        builder.WebHost.ConfigureKestrel(options => options.Limits.MaxRequestBodySize = 1024 * 1024);
+        builder.WebHost.ConfigureKestrel(options =>
+        {
+            options.Limits.MaxRequestBodySize = 1024 * 1024;
+            // Each socket has a connection of its own: pictures must not stand in the way of orders.
+            options.ConfigureEndpointDefaults(endpoint => endpoint.Protocols = HttpProtocols.Http1);
+            if (builder.Configuration.GetValue("Https:OwnCertificate", false))
+                options.ConfigureHttpsDefaults(https => https.ServerCertificate = OwnCertificate.For(data, TimeProvider.System));
+        });
         builder.WebHost.UseSockets(options => options.CreateBoundListenSocket = Listen);
         AddOrleans(builder);
         AddTelemetry(builder);

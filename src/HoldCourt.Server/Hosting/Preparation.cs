@@ -1,5 +1,6 @@
 using HoldCourt.Server.Demo;
 using HoldCourt.Server.Live;
+using HoldCourt.Server.Security;
 using HoldCourt.Store;
 using Microsoft.AspNetCore.Hosting.Server;
 using Microsoft.AspNetCore.Hosting.Server.Features;
@@ -18,7 +19,7 @@ internal sealed class Preparation(IServiceProvider services, IConfiguration conf
     /// <summary>Completes when everything has started.</summary>
     public Task Ready => _ready.Task;
 
-    /// <summary>Where the server is reached from this machine; empty until it listens.</summary>
+    /// <summary>Where people reach the server; empty until it listens.</summary>
     public string Address { get; private set; } = "";
 
     public async Task StartAsync(CancellationToken cancellationToken)
@@ -36,10 +37,22 @@ internal sealed class Preparation(IServiceProvider services, IConfiguration conf
     private void Started()
     {
         _ready.TrySetResult();
-        var address = Address = services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault()?.Replace("127.0.0.1", "localhost", StringComparison.Ordinal) ?? "";
-        Console.WriteLine($"Hold Court is ready at {address}");
+        var reach = Reach.Of(services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault() ?? "");
+        Address = reach.Best;
+        Console.WriteLine($"Hold Court is ready at {reach.Here}");
+        foreach (var address in reach.Elsewhere) Console.WriteLine($"  From other machines:          {address}");
+        if (configuration.GetValue("Https:OwnCertificate", false)) TellOfCertificate();
         if (_demoLink is null) return;
         Console.WriteLine($"  Sign in as the host:          {DemoData.Email}   password: {DemoData.Password}");
-        Console.WriteLine($"  A guest, in a second window:  {address}/s/{_demoLink}");
+        Console.WriteLine($"  A guest, in a second window:  {reach.Best}/s/{_demoLink}");
+    }
+
+    private void TellOfCertificate()
+    {
+        var folder = Path.GetFullPath(configuration["Data:Folder"] ?? "data");
+        using var certificate = OwnCertificate.For(folder, TimeProvider.System);
+        Console.WriteLine("  Browsers warn of a certificate they do not know. It is this one if its SHA-256 fingerprint is");
+        Console.WriteLine($"    {OwnCertificate.Fingerprint(certificate)}");
+        Console.WriteLine($"  To be spared the warning, import it into the browser: {Path.Combine(folder, OwnCertificate.PublicFile)}");
     }
 }

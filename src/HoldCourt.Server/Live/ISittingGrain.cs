@@ -16,6 +16,9 @@ public interface ISittingGrain : IGrainWithGuidKey
     /// <summary>A wish of somebody who holds a seat. The answer comes when what follows from it is on disk.</summary>
     Task<Refusal?> Do(SeatId by, Command command);
 
+    /// <summary>A wish that comes by the web rather than by a connection.</summary>
+    Task<Refusal?> DoFor(PersonKey person, Command command);
+
     /// <summary>A wish of the server itself, such as letting in its own simulated people.</summary>
     Task<Refusal?> DoAsHouse(Command command);
 

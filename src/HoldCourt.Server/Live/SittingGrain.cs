@@ -74,6 +74,9 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
 
     public Task<Refusal?> Do(SeatId by, Command command) => Commit(Actor.Of(by), command);
 
+    public Task<Refusal?> DoFor(PersonKey person, Command command) =>
+        _sitting.Find(person) is { } seat ? Commit(Actor.Of(seat.Id), command) : Task.FromResult<Refusal?>(new Refusal(Reason.NotInside));
+
     public async Task<SeatId?> Connect(PersonKey person, string connection)
     {
         if (_sitting.Find(person) is not { } seat) return null;

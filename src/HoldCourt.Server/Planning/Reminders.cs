@@ -8,7 +8,7 @@ using Microsoft.EntityFrameworkCore;
 
 namespace HoldCourt.Server.Planning;
 
-/// <summary>Reminds those invited shortly before a session starts, once for each of its times.</summary>
+/// <summary>Reminds those invited shortly before a session starts, once for each of its times, and those with a slot before theirs.</summary>
 internal sealed partial class Reminders(IDbContextFactory<CourtDb> databases, IServiceScopeFactory scopes, Mail mail, Preparation preparation, TimeProvider time, ILogger<Reminders> log) : BackgroundService
 {
     private static readonly TimeSpan _ahead = TimeSpan.FromMinutes(15), _between = TimeSpan.FromSeconds(30);
@@ -30,7 +30,6 @@ internal sealed partial class Reminders(IDbContextFactory<CourtDb> databases, IS
     {
         var now = new Instant(time.GetUtcNow().ToUnixTimeMilliseconds());
         await using var db = await databases.CreateDbContextAsync();
-        // The address is only known when it is set: a reminder has no request that tells it.
         var soon = await db.Sessions.Where(session => session.CancelledAt == null && session.StartsAt != null && session.StartsAt <= (now + _ahead).Milliseconds
             && session.Docket.Any(line => line.InvitedAt != null)).ToListAsync();
         foreach (var session in soon)
@@ -39,11 +38,21 @@ internal sealed partial class Reminders(IDbContextFactory<CourtDb> databases, IS
             if (next is not { } at || at > now + _ahead || session.RemindedFor == at.Milliseconds) continue;
             session.RemindedFor = at.Milliseconds;
             await db.SaveChangesAsync();
-            await using var scope = scopes.CreateAsyncScope();
-            var host = (await scope.ServiceProvider.GetRequiredService<UserManager<Account>>().FindByIdAsync(session.OwnerId))?.Name ?? "";
-            var lines = await db.Docket.AsNoTracking().Where(line => line.SessionId == session.Id && line.InvitedAt != null && line.Answer != Answer.ComesNot).ToListAsync();
-            await mail.Send(session, host, lines, MailCause.Reminder, mail.AddressOr(preparation.Address), at);
+            var lines = await db.Docket.AsNoTracking().Where(line => line.SessionId == session.Id && line.InvitedAt != null && line.SlotAt == null && line.Answer != Answer.ComesNot).ToListAsync();
+            await Send(session, lines, at);
         }
+        var slots = await db.Docket.Include(line => line.Session).Where(line => line.InvitedAt != null && line.SlotAt > now.Milliseconds && line.SlotAt <= (now + _ahead).Milliseconds
+            && line.RemindedFor != line.SlotAt && line.Answer != Answer.ComesNot && line.Session!.CancelledAt == null).ToListAsync();
+        foreach (var line in slots) line.RemindedFor = line.SlotAt;
+        await db.SaveChangesAsync();
+        foreach (var line in slots) await Send(line.Session!, [line], new Instant(line.SlotAt!.Value));
+    }
+
+    private async Task Send(Session session, IEnumerable<DocketRecord> lines, Instant at)
+    {
+        await using var scope = scopes.CreateAsyncScope();
+        var host = (await scope.ServiceProvider.GetRequiredService<UserManager<Account>>().FindByIdAsync(session.OwnerId))?.Name ?? "";
+        await mail.Send(session, host, lines, MailCause.Reminder, mail.AddressOr(preparation.Address), at);
     }
 
     [LoggerMessage(LogLevel.Error, "Reminders could not be sent")]

@@ -29,4 +29,7 @@ public sealed class DocketRecord
 
     public long? InvitedAt { get; set; }
     public Answer Answer { get; set; }
+
+    /// <summary>The slot of which the person has been reminded.</summary>
+    public long? RemindedFor { get; set; }
 }

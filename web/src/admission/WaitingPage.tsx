@@ -9,12 +9,14 @@ import { useNow } from '../live/time'
 import { openCamera } from '../media/devices'
 import { OwnPicture } from '../picture/OwnPicture'
 import { Button } from '../ui/Button'
+import { useCheck, VoiceCheck } from './VoiceCheck'
 
 /** The lobby, from inside it. */
 export function WaitingPage({ me, sitting }: { me: MeRow; sitting: SittingRow }) {
   const { t } = useTranslation()
   const now = useNow()
   const camera = useMirror()
+  const [testing, setTesting] = useState(false)
   const start = useStartOf(me.seat)
   const host = sitting.hostName ?? t('farewell.theHost')
   return (
@@ -52,11 +54,17 @@ export function WaitingPage({ me, sitting }: { me: MeRow; sitting: SittingRow })
         </section>
         <div>
           <OwnPicture stream={camera} note={t('check.pictureOff')} />
-          <p className="mt-2 text-[13.5px] text-ink2">{t('waiting.tidy')}</p>
+          <p className="mt-2 mb-3 text-[13.5px] text-ink2">{t('waiting.tidy')}</p>
+          {testing ? <DeviceTest /> : <Button onClick={() => setTesting(true)}>{t('waiting.test')}</Button>}
         </div>
       </main>
     </div>
   )
+}
+
+/** Opens the microphone only for somebody who wants to test it. */
+function DeviceTest() {
+  return <VoiceCheck check={useCheck(true)} />
 }
 
 function useMirror() {

@@ -3,6 +3,8 @@ import type {
   AnswerPage,
   Announcement,
   AnnounceWish,
+  CalledIn,
+  CallIn,
   ContactImport,
   ContactRow,
   DoorPage,
@@ -100,6 +102,7 @@ export const door = {
     call<DoorPage>('GET', `/door/${encodeURIComponent(link)}${me ? `?me=${encodeURIComponent(me)}` : ''}`),
   papers: (link: string) => call<PaperRow[]>('GET', `/door/${encodeURIComponent(link)}/papers`),
   paperAddress: (link: string, paper: number) => `/api/door/${encodeURIComponent(link)}/papers/${paper}`,
+  callIn: (link: string, wish: CallIn) => call<CalledIn>('POST', `/door/${encodeURIComponent(link)}/call-in`, wish),
   announce: (link: string, wish: AnnounceWish) => call<Announcement>('POST', `/door/${encodeURIComponent(link)}/announce`, wish),
 }
 

@@ -43,7 +43,7 @@ export default function SittingPage({ sitting, link, onDoor }: Props) {
   if (me.place === 'gone')
     return <Gone me={me} row={row} onAgain={leave} onBack={() => void comeBack(link, me.name).catch(leave)} />
   if (me.place === 'lobby') return <WaitingPage me={me} sitting={row} />
-  if (me.viewer !== 'bench') return <SeatPage me={me} sitting={row} />
+  if (me.viewer !== 'bench') return <SeatPage me={me} sitting={row} link={link} />
   return (
     <Suspense fallback={<Loading />}>
       <BenchPage me={me} sitting={row} link={link} />

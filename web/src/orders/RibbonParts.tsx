@@ -43,9 +43,13 @@ export function RibbonItem({ label, value, title, unusual = false, children, ope
       onOpenChange={change}
       trigger={
         <button
-          className={`flex shrink-0 flex-col justify-center border-l px-3.5 text-left whitespace-nowrap ${unusual ? 'border-brass bg-brass-soft text-ink' : 'border-felt-line hover:bg-felt-line data-[state=open]:bg-felt-line'}`}
+          className={`group flex shrink-0 flex-col justify-center border-l px-3.5 text-left whitespace-nowrap ${unusual ? 'border-brass bg-brass-soft text-ink' : 'border-felt-line hover:bg-felt-line data-[state=open]:bg-felt-line'}`}
         >
-          <span className={`text-[11.5px] ${unusual ? 'text-brass-ink' : 'text-on-felt2'}`}>{label}</span>
+          <span
+            className={`text-[11.5px] ${unusual ? 'text-brass-ink' : 'text-on-felt2 group-hover:text-on-felt group-data-[state=open]:text-on-felt'}`}
+          >
+            {label}
+          </span>
           <span className="text-[13.5px] font-semibold">{value}</span>
         </button>
       }

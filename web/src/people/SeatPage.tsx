@@ -12,11 +12,12 @@ import { useMaySentence } from '../orders/useMaySentence'
 import { Picture } from '../picture/Picture'
 import { PictureChoice } from '../picture/PictureChoice'
 import { useView } from '../picture/view'
+import { PapersItem } from '../planning/FactsItem'
 import { Asked } from './Asked'
 import { OwnStrip } from './OwnStrip'
 
 /** The page of a presenter or attendee: picture first, and one sentence that says what one may do. */
-export function SeatPage({ me, sitting }: { me: MeRow; sitting: SittingRow }) {
+export function SeatPage({ me, sitting, link }: { me: MeRow; sitting: SittingRow; link: string }) {
   const { t } = useTranslation()
   const sentence = useMaySentence()
   const arrangement = useView((state) => state.arrangement)
@@ -29,6 +30,7 @@ export function SeatPage({ me, sitting }: { me: MeRow; sitting: SittingRow }) {
         <RibbonItem label={t('ribbon.view')} value={t(`picture.${arrangement}`)} title={t('picture.title')}>
           <PictureChoice />
         </RibbonItem>
+        <PapersItem link={link} />
         <span className="flex-1" />
         <KeyList open={keys} onOpenChange={setKeys} bench={false} />
         <LeaveButton me={me} />

@@ -4,13 +4,14 @@ import { door } from '../api/client'
 import type { SittingRow } from '../contract.generated'
 import { RibbonItem } from '../orders/RibbonParts'
 import { CopyButton } from '../ui/CopyButton'
+import { CallIn } from './CallIn'
 
 /** The facts of the session at hand, to copy: link, title, who leads, papers. */
 export function FactsItem({ sitting, url, link }: { sitting: SittingRow; url: string; link: string }) {
   const { t } = useTranslation()
   const text = [sitting.title, sitting.hostName && t('ribbon.ledBy', { host: sitting.hostName }), url].filter(Boolean).join('\n')
   return (
-    <RibbonItem label={t('ribbon.link')} value={t('common.copy')} title={t('link.title')}>
+    <RibbonItem label={t('ribbon.link')} value={t('link.value')} title={t('link.title')}>
       <p className="mb-2 text-[14px]">{t('link.lead')}</p>
       <p className="mb-3 border border-line bg-paper p-2 text-[13px] break-all select-all">{url}</p>
       <div className="flex flex-wrap gap-2">
@@ -18,6 +19,19 @@ export function FactsItem({ sitting, url, link }: { sitting: SittingRow; url: st
         <CopyButton text={text} label={t('link.copyAll')} />
       </div>
       <h3 className="mt-4 mb-1 font-serif text-[15px] font-semibold">{t('papers.title')}</h3>
+      <PaperList link={link} />
+      <CallIn link={link} />
+    </RibbonItem>
+  )
+}
+
+/** The papers where there are any, in the ribbon of those who are not on the bench. */
+export function PapersItem({ link }: { link: string }) {
+  const { t } = useTranslation()
+  const papers = useQuery({ queryKey: ['papers', link], queryFn: () => door.papers(link), refetchInterval: 60_000 })
+  if (!papers.data?.length) return null
+  return (
+    <RibbonItem label={t('papers.title')} value={t('papers.count', { count: papers.data.length })} title={t('papers.title')}>
       <PaperList link={link} />
     </RibbonItem>
   )

@@ -13,6 +13,7 @@ import { DeskPage } from '../ui/DeskPage'
 import { Field, Select, Tick, Words } from '../ui/Field'
 import { Failed, Loading } from '../ui/States'
 import { DocketEditor } from './DocketEditor'
+import { joiningText } from './joining'
 import { Papers } from './Papers'
 import { RepeatFields } from './RepeatFields'
 
@@ -179,6 +180,11 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
         <Part title={t('door.title')}>
           <DoorChoice value={plan.door} onChange={(door) => set({ door })} />
           <Tick label={t('plan.earlyEntry')} checked={plan.earlyEntry} onChange={(e) => set({ earlyEntry: e.target.checked })} />
+          <Tick
+            label={t('plan.recordsItself')}
+            checked={plan.recordsItself}
+            onChange={(e) => set({ recordsItself: e.target.checked })}
+          />
         </Part>
         {shownOrders.map((order) => (
           <Part key={order} title={t(orderLabel[order])}>
@@ -315,6 +321,7 @@ function Acts({ kept }: { kept: KeptPlan }) {
   return (
     <div className="flex flex-wrap items-center gap-2 border-t border-line pt-4">
       <CopyButton text={guestLink(kept.link)} label={t('today.copyLink')} />
+      <CopyButton text={joiningText({ ...kept, ...kept.plan, next: kept.next[0] ?? null })} label={t('joining.copy')} />
       <Button onClick={() => copy.mutate()}>{t('plan.copy')}</Button>
       {!kept.cancelled && !asking && (
         <Button look="end" onClick={() => setAsking(true)}>

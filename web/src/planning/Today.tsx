@@ -11,7 +11,11 @@ import { CopyButton } from '../ui/CopyButton'
 import { DeskPage } from '../ui/DeskPage'
 import { Field } from '../ui/Field'
 import { Failed, Loading } from '../ui/States'
+import { joiningText } from './joining'
 import { WeekOfSlots } from './WeekOfSlots'
+
+/** As many cards as are drawn before the host asks for more. */
+const shownAtFirst = 30
 
 /** The host's start: what is live, what comes next, what is over, and 'open now'. */
 export default function Today() {
@@ -34,7 +38,7 @@ export default function Today() {
           {list.data.length === 0 && <p className="text-ink2">{t('today.none')}</p>}
           {live.length > 0 && <Bay title={t('today.live')} cards={live} />}
           {next.length > 0 && <Bay title={t('today.next')} cards={next} />}
-          {over.length > 0 && <Bay title={t('today.over')} cards={over.slice(0, 20)} />}
+          {over.length > 0 && <Bay title={t('today.over')} cards={over} />}
           <WeekOfSlots />
         </div>
         <div className="flex flex-col gap-4">
@@ -52,16 +56,23 @@ export default function Today() {
 }
 
 function Bay({ title, cards }: { title: string; cards: readonly SessionCard[] }) {
+  const { t } = useTranslation()
+  const [shown, setShown] = useState(shownAtFirst)
   return (
     <section>
       <h2 className="mb-2 font-serif text-[17px] font-semibold">
         {title} <span className="ml-1 font-sans text-[14px] text-ink2">{cards.length}</span>
       </h2>
       <ul className="flex flex-col gap-1.5">
-        {cards.map((card) => (
+        {cards.slice(0, shown).map((card) => (
           <Card key={card.id} card={card} />
         ))}
       </ul>
+      {cards.length > shown && (
+        <Button className="mt-2" onClick={() => setShown(shown + 100)}>
+          {t('today.more', { count: cards.length - shown })}
+        </Button>
+      )}
     </section>
   )
 }
@@ -114,6 +125,7 @@ function Card({ card }: { card: SessionCard }) {
           {t('today.edit')}
         </Button>
         {!card.cancelled && <CopyButton text={guestLink(card.link)} label={t('today.copyLink')} />}
+        {!card.cancelled && card.next !== null && <CopyButton text={joiningText(card)} label={t('joining.copy')} />}
         {card.cancelled ? null : card.live ? (
           <Button
             look="primary"

@@ -14,7 +14,7 @@ export function CopyButton({ text, label }: { text: string; label: string }) {
     <>
       <Button onClick={() => void copy()}>{copied ? t('common.copied') : label}</Button>
       <span role="status" className="sr-only">
-        {copied ? t('today.linkCopied') : ''}
+        {copied ? t('common.copied') : ''}
       </span>
     </>
   )
