@@ -58,20 +58,52 @@ internal sealed class Started : IDisposable
 }
 
 /// <summary>A person with cookies at a server.</summary>
-internal sealed class CourtAddress(Uri address)
+internal sealed class CourtAddress
 {
-    public CookieContainer Cookies { get; } = new();
+    private readonly HttpClient _http;
+    private string? _token;
+
+    public CourtAddress(Uri address)
+    {
+        Cookies = new CookieContainer();
+        _http = new HttpClient(new HttpClientHandler { CookieContainer = Cookies }) { BaseAddress = address };
+    }
+
+    public CookieContainer Cookies { get; }
+
+    /// <summary>Asks for the page's token, as a page does before its first change.</summary>
+    public async Task Warm() => _token = (await _http.GetFromJsonAsync<Me>("/api/me", CoreJson.Options))!.Token;
 
     public async Task<T> Post<T>(string path, object body)
     {
-        using var http = new HttpClient(new HttpClientHandler { CookieContainer = Cookies });
-        var me = await http.GetFromJsonAsync<Me>(new Uri(address, "/api/me"), CoreJson.Options);
-        using var request = new HttpRequestMessage(HttpMethod.Post, new Uri(address, path)) { Content = JsonContent.Create(body, options: CoreJson.Options) };
-        request.Headers.Add("X-Csrf", me!.Token);
-        using var response = await http.SendAsync(request);
-        response.EnsureSuccessStatusCode();
+        using var response = await Send(path, JsonContent.Create(body, options: CoreJson.Options));
         return response.StatusCode == HttpStatusCode.NoContent ? default! : (await response.Content.ReadFromJsonAsync<T>(CoreJson.Options))!;
     }
 
-    public Task SignIn() => Post<object?>("/api/sign-in", new SignIn(DemoData.Email, DemoData.Password));
+    /// <summary>A file; reads the answer to its end.</summary>
+    public async Task Send(string path, byte[] file)
+    {
+        using var response = await Send(path, new ByteArrayContent(file));
+        await response.Content.ReadAsByteArrayAsync();
+    }
+
+    public async Task<T> Get<T>(string path) => (await _http.GetFromJsonAsync<T>(path, CoreJson.Options))!;
+
+    public Task Get(string path) => _http.GetByteArrayAsync(new Uri(path, UriKind.Relative));
+
+    public async Task SignIn()
+    {
+        await Post<object?>("/api/sign-in", new SignIn(DemoData.Email, DemoData.Password));
+        _token = null;
+    }
+
+    private async Task<HttpResponseMessage> Send(string path, HttpContent content)
+    {
+        if (_token is null) await Warm();
+        using var request = new HttpRequestMessage(HttpMethod.Post, path) { Content = content };
+        request.Headers.Add("X-Csrf", _token);
+        var response = await _http.SendAsync(request);
+        response.EnsureSuccessStatusCode();
+        return response;
+    }
 }

@@ -1,15 +1,19 @@
 using HoldCourt.Bench;
 
 // Figures for docs/performance.md. Each compares with something plain in the same run, since machines are noisy.
-// dotnet run -c Release --project bench/HoldCourt.Bench -- [core|fanout|relay|restart|all]
+// dotnet run -c Release --project bench/HoldCourt.Bench -- [core|planning|arrivals|fanout|relay|restart|all]
 switch (args.FirstOrDefault() ?? "all")
 {
     case "core": CoreBench.Run(); break;
     case "fanout": await FanOutBench.Run(); break;
     case "relay": await RelayBench.Run(); break;
     case "restart": await RestartBench.Run(); break;
+    case "planning": await PlanningBench.Run(); break;
+    case "arrivals": await ArrivalBench.Run(); break;
     case "all":
         CoreBench.Run();
+        await PlanningBench.Run();
+        await ArrivalBench.Run();
         await RestartBench.Run();
         await FanOutBench.Run();
         await RelayBench.Run();
@@ -17,6 +21,6 @@ switch (args.FirstOrDefault() ?? "all")
     // What the benchmarks start as processes of their own.
     case "bare": await BareServer.Run(args[1]); break;
     case "load": await RelayLoad.Run(args[1]); break;
-    default: Console.WriteLine("core, fanout, relay, restart or all"); return 2;
+    default: Console.WriteLine("core, planning, arrivals, fanout, relay, restart or all"); return 2;
 }
 return 0;

@@ -11,6 +11,9 @@ void i18next.use(initReactI18next).init({
 
 export const t = i18next.t.bind(i18next)
 
+/** The reader's own form of the interface's language: it decides how times and dates are written. */
+export const reader = () => navigator.languages.find((tag) => tag.split('-')[0] === i18next.language) ?? i18next.language
+
 /** "Anna", "Anna and Ben", "Anna, Ben and 3 others": at most three names in the language's own list form. */
 export function namesOf(names: readonly string[], count: number): string {
   const rest = count - names.length
@@ -29,12 +32,11 @@ export function clock(milliseconds: number): string {
   return h > 0 ? `${h}:${pad(m)}:${pad(s)}` : `${m}:${pad(s)}`
 }
 
-export const timeOfDay = (at: number) =>
-  new Intl.DateTimeFormat(i18next.language, { hour: '2-digit', minute: '2-digit' }).format(at)
+export const timeOfDay = (at: number) => new Intl.DateTimeFormat(reader(), { hour: '2-digit', minute: '2-digit' }).format(at)
 
 /** "Mon, 5 Apr 2027, 14:30" in the reader's zone. */
 export const dateAndTime = (at: number) =>
-  new Intl.DateTimeFormat(i18next.language, {
+  new Intl.DateTimeFormat(reader(), {
     weekday: 'short',
     day: 'numeric',
     month: 'short',
@@ -44,4 +46,4 @@ export const dateAndTime = (at: number) =>
   }).format(at)
 
 export const dayAndTime = (at: number) =>
-  new Intl.DateTimeFormat(i18next.language, { weekday: 'long', hour: '2-digit', minute: '2-digit' }).format(at)
+  new Intl.DateTimeFormat(reader(), { weekday: 'long', hour: '2-digit', minute: '2-digit' }).format(at)

@@ -27,7 +27,7 @@ public sealed class Matcher
         _lines = [.. lines.Select(line => NameWords.Of(line.Name))];
         for (var line = 0; line < _lines.Length; line++)
         {
-            foreach (var key in KeysOf(_lines[line].Words).Distinct()) Add(_byKey, key, line);
+            foreach (var key in KeysOf(_lines[line])) Add(_byKey, key, line);
             foreach (var word in _lines[line].Words.Distinct()) _weights[word] = _weights.GetValueOrDefault(word) + 1;
             if (lines[line].Email is { Length: > 0 } email) Add(_byProof, email.Trim(), line);
             if (lines[line].Key is { Length: > 0 } own) Add(_byProof, own, line);
@@ -44,96 +44,115 @@ public sealed class Matcher
 
     /// <summary>Lines that this person may be, best first, at most eight.</summary>
     /// <param name="proof">A line's key from a personal link, or an e-mail address known for certain; null otherwise.</param>
-    public ImmutableArray<Candidate> CandidatesFor(string name, string? proof)
+    public ImmutableArray<Candidate> CandidatesFor(string name, string? proof) => CandidatesFor(NameWords.Of(name), proof);
+
+    internal ImmutableArray<Candidate> CandidatesFor(NameWords typed, string? proof)
     {
         if (proof is not null && _byProof.TryGetValue(proof.Trim(), out var proven))
-            return [.. proven.Select(line => new Candidate(line, 1, [MatchReason.PersonalLink])).OrderByDescending(candidate => Compare(NameWords.Of(name), _lines[candidate.Line]).Score)];
-        var typed = NameWords.Of(name);
+            return [.. proven.Select(line => new Candidate(line, 1, [MatchReason.PersonalLink])).OrderByDescending(candidate => Compare(typed, _lines[candidate.Line]).Score)];
         if (typed.IsDevice) return [];
         var found = new HashSet<int>();
-        foreach (var key in KeysOf(typed.Words).Distinct())
+        foreach (var key in KeysOf(typed))
             if (_byKey.TryGetValue(key, out var lines)) found.UnionWith(lines);
-        return [.. found.Select(line => Compare(typed, _lines[line]) is var (score, reasons) ? new Candidate(line, score, reasons) : default)
-            .Where(candidate => candidate.Score >= Least)
-            .OrderByDescending(candidate => candidate.Score).ThenBy(candidate => candidate.Line)
-            .Take(MostCandidates)];
+        return [.. found.Select(line => (line, likeness: Compare(typed, _lines[line])))
+            .Where(pair => pair.likeness.Score >= Least)
+            .OrderByDescending(pair => pair.likeness.Score).ThenBy(pair => pair.line)
+            .Take(MostCandidates).Select(pair => new Candidate(pair.line, pair.likeness.Score, pair.likeness.Reasons.ToArray()))];
     }
 
     /// <summary>Under which keys a name is found: words, sounds, full names of short forms, words with a letter left out, joined neighbours.</summary>
-    private static IEnumerable<string> KeysOf(ImmutableArray<string> words)
+    private static HashSet<string> KeysOf(NameWords name)
     {
-        for (var i = 0; i < words.Length; i++)
+        var keys = new HashSet<string>();
+        for (var i = 0; i < name.Words.Length; i++)
         {
-            foreach (var key in KeysOf(words[i])) yield return key;
-            if (i + 1 < words.Length) yield return words[i] + words[i + 1];
+            var word = name.Words[i];
+            keys.Add(word);
+            if (i + 1 < name.Words.Length) keys.Add(word + name.Words[i + 1]);
+            if (word.Length == 1) continue;
+            keys.Add("~" + name.Sounds[i]);
+            foreach (var full in name.FullNames[i]) keys.Add("^" + full);
+            if (word.Length >= 4)
+                for (var at = 0; at < word.Length; at++) keys.Add(string.Concat("-", word.AsSpan(0, at), word.AsSpan(at + 1)));
+            if (word.Length >= 3) keys.Add("-" + word);
         }
+        return keys;
     }
 
-    private static IEnumerable<string> KeysOf(string word)
-    {
-        yield return word;
-        if (word.Length == 1) yield break;
-        yield return "~" + NameWords.SoundOf(word);
-        foreach (var full in ShortForms.FullNamesOf(word)) yield return "^" + full;
-        if (word.Length >= 4)
-            for (var i = 0; i < word.Length; i++) yield return "-" + word.Remove(i, 1);
-        if (word.Length >= 3) yield return "-" + word;
-    }
-
-    private (double Score, ImmutableArray<MatchReason> Reasons) Compare(NameWords typed, NameWords line)
+    private (double Score, ReasonSet Reasons) Compare(NameWords typed, NameWords line)
     {
         var (a, b) = (typed.Words, line.Words);
-        if (a.AsSpan().SequenceEqual(b.AsSpan())) return (1, [MatchReason.SameName]);
-        var (takenA, takenB) = (new bool[a.Length], new bool[b.Length]);
-        var (agreed, reasons) = (0.0, new SortedSet<MatchReason>());
-        var order = -1;
-        var inOrder = true;
-        // The strongest pairs first: names have few words, so taking them one by one finds the best pairing in practice.
-        var pairs = (from i in Enumerable.Range(0, a.Length)
-                     from j in Enumerable.Range(0, b.Length)
-                     let pair = Alike(a[i], b[j])
-                     where pair.Score > 0
-                     orderby pair.Score descending, Math.Abs(i - j)
-                     select (i, j, pair)).ToList();
-        foreach (var (i, j, pair) in pairs)
+        var reasons = new ReasonSet();
+        if (a.AsSpan().SequenceEqual(b.AsSpan())) return (1, reasons.And(MatchReason.SameName));
+        // For each typed word, the word of the line that it was taken for.
+        Span<int> meant = stackalloc int[a.Length];
+        meant.Fill(-1);
+        Span<bool> takenA = stackalloc bool[a.Length], takenB = stackalloc bool[b.Length];
+        var agreed = 0.0;
+        var room = a.Length * b.Length;
+        foreach (var (i, j, score, reason) in Pairs(typed, line, room <= 64 ? stackalloc Pair[room] : new Pair[room]))
         {
             if (takenA[i] || takenB[j]) continue;
-            (takenA[i], takenB[j]) = (true, true);
-            agreed += pair.Score * WeightOf(b[j]) * (pair.Reason == MatchReason.Initial ? 0.9 : 1);
-            if (pair.Reason is { } reason) reasons.Add(reason);
+            (takenA[i], takenB[j], meant[i]) = (true, true, j);
+            agreed += score * WeightOf(b[j]) * (reason == MatchReason.Initial ? 0.9 : 1);
+            if (reason is { } why) reasons = reasons.And(why);
         }
-        agreed += Join(a, takenA, b, takenB, reasons) + Join(b, takenB, a, takenA, reasons);
-        foreach (var (i, j, _) in pairs.Where(pair => takenA[pair.i] && takenB[pair.j] && Alike(a[pair.i], b[pair.j]).Score > 0.8).OrderBy(pair => pair.i))
+        agreed += Join(typed, takenA, line, takenB, ref reasons) + Join(line, takenB, typed, takenA, ref reasons);
+        var order = -1;
+        foreach (var j in meant)
         {
-            inOrder &= j >= order;
+            if (j < 0) continue;
+            if (j < order) reasons = reasons.And(MatchReason.WordsInOtherOrder);
             order = j;
         }
-        if (!inOrder) reasons.Add(MatchReason.WordsInOtherOrder);
-        var (all, missingB, missingA) = (b.Sum(WeightOf), 0.0, 0.0);
-        for (var j = 0; j < b.Length; j++) if (!takenB[j]) missingB += WeightOf(b[j]);
+        var (all, missingB, missingA, whole) = (0.0, 0.0, 0.0, 0);
+        for (var j = 0; j < b.Length; j++)
+        {
+            all += WeightOf(b[j]);
+            if (!takenB[j]) missingB += WeightOf(b[j]);
+            else if (b[j].Length > 1) whole++;
+        }
         for (var i = 0; i < a.Length; i++) if (!takenA[i]) missingA += WeightOf(a[i]);
-        if (missingB > 0) reasons.Add(MatchReason.PartOfName);
-        if (missingA > 0) reasons.Add(MatchReason.MoreWords);
-        if (reasons.Count == 0) reasons.Add(MatchReason.SameName);
+        if (missingB > 0) reasons = reasons.And(MatchReason.PartOfName);
+        if (missingA > 0) reasons = reasons.And(MatchReason.MoreWords);
+        if (reasons.IsEmpty) reasons = reasons.And(MatchReason.SameName);
         // A surplus word of the typed name counts against it, less than a missing one when the line is whole.
-        var score = agreed / (all + (missingA * (missingB > 0 ? 1 : 0.35)));
+        var likeness = agreed / (all + (missingA * (missingB > 0 ? 1 : 0.35)));
         // One word alone, or initials alone, is never a whole name.
-        if (!takenB.Where((taken, j) => taken && b[j].Length > 1).Skip(1).Any() && b.Length > 1 && missingB > 0) score = Math.Min(score, 0.75);
-        return (Math.Min(score, 1), [.. reasons]);
+        if (whole < 2 && b.Length > 1 && missingB > 0) likeness = Math.Min(likeness, 0.75);
+        return (Math.Min(likeness, 1), reasons);
     }
 
+    /// <summary>The strongest pairs of words first: names have few words, so taking them one by one finds the best pairing in practice.</summary>
+    /// <param name="into">Room for each word of one name with each of the other.</param>
+    private static Span<Pair> Pairs(NameWords a, NameWords b, Span<Pair> into)
+    {
+        var count = 0;
+        for (var i = 0; i < a.Words.Length; i++)
+            for (var j = 0; j < b.Words.Length; j++)
+                if (Alike(a, i, b, j) is { Score: > 0 } like) into[count++] = new Pair(i, j, like.Score, like.Reason);
+        var pairs = into[..count];
+        if (count > 1)
+            pairs.Sort(static (one, other) => other.Score.CompareTo(one.Score) is not 0 and var better ? better
+                : (Math.Abs(one.I - one.J), one.I, one.J).CompareTo((Math.Abs(other.I - other.J), other.I, other.J)));
+        return pairs;
+    }
+
+    private readonly record struct Pair(int I, int J, double Score, MatchReason? Reason);
+
     /// <summary>A word left over on one side that is two neighbours of the other written as one.</summary>
-    private double Join(ImmutableArray<string> ones, bool[] takenOnes, ImmutableArray<string> twos, bool[] takenTwos, SortedSet<MatchReason> reasons)
+    private double Join(NameWords one, Span<bool> takenOnes, NameWords two, Span<bool> takenTwos, ref ReasonSet reasons)
     {
         var agreed = 0.0;
+        var (ones, twos) = (one.Words, two.Words);
         for (var i = 0; i < ones.Length; i++)
             for (var j = 0; j + 1 < twos.Length; j++)
             {
                 if (takenOnes[i] || takenTwos[j] || takenTwos[j + 1]) continue;
                 var joined = twos[j] + twos[j + 1];
-                if (joined != ones[i] && NameWords.SoundOf(joined) != NameWords.SoundOf(ones[i])) continue;
+                if (joined != ones[i] && NameWords.SoundOf(joined) != one.Sounds[i]) continue;
                 takenOnes[i] = takenTwos[j] = takenTwos[j + 1] = true;
-                reasons.Add(MatchReason.JoinedWords);
+                reasons = reasons.And(MatchReason.JoinedWords);
                 agreed += Joined * (_weights.ContainsKey(ones[i]) ? WeightOf(ones[i]) : WeightOf(twos[j]) + WeightOf(twos[j + 1]));
             }
         return agreed;
@@ -141,12 +160,13 @@ public sealed class Matcher
 
     private double WeightOf(string word) => word.Length == 1 ? _rarest * 0.3 : _weights.GetValueOrDefault(word, _rarest);
 
-    private static (double Score, MatchReason? Reason) Alike(string a, string b)
+    private static (double Score, MatchReason? Reason) Alike(NameWords one, int i, NameWords other, int j)
     {
+        var (a, b) = (one.Words[i], other.Words[j]);
         if (a == b) return (1, null);
         if (a.Length == 1 || b.Length == 1) return a[0] == b[0] ? (OneLetter, MatchReason.Initial) : (0, null);
-        if (NameWords.SoundOf(a) == NameWords.SoundOf(b)) return (Spelling, MatchReason.OtherSpelling);
-        if (ShortForms.MayBeSame(a, b)) return (Short, MatchReason.ShortForm);
+        if (one.Sounds[i] == other.Sounds[j]) return (Spelling, MatchReason.OtherSpelling);
+        if (one.FullNames[i].Count > 0 && one.FullNames[i].Overlaps(other.FullNames[j])) return (Short, MatchReason.ShortForm);
         return Math.Min(a.Length, b.Length) >= 4 && IsOneSlip(a, b) ? (Slip, MatchReason.OneSlip) : (0, null);
     }
 
@@ -162,5 +182,19 @@ public sealed class Matcher
         if (restA.Length == restB.Length)
             return restA[1..].SequenceEqual(restB[1..]) || (restA.Length >= 2 && restA[0] == restB[1] && restA[1] == restB[0] && restA[2..].SequenceEqual(restB[2..]));
         return restA.Length > restB.Length ? restA[1..].SequenceEqual(restB) : restB[1..].SequenceEqual(restA);
+    }
+
+    /// <summary>Reasons without doubles, as bits; written out only for the few lines that are offered.</summary>
+    private readonly record struct ReasonSet(uint Bits)
+    {
+        public bool IsEmpty => Bits == 0;
+
+        public ReasonSet And(MatchReason reason) => new(Bits | (1u << (int)reason));
+
+        public ImmutableArray<MatchReason> ToArray()
+        {
+            var bits = Bits;
+            return [.. Enum.GetValues<MatchReason>().Where(reason => (bits & (1u << (int)reason)) != 0)];
+        }
     }
 }

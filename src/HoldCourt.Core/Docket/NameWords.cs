@@ -8,6 +8,12 @@ namespace HoldCourt.Core.Docket;
 /// <param name="Words">Folded, in the order they were written.</param>
 internal sealed record NameWords(ImmutableArray<string> Words)
 {
+    /// <summary>For each word the key that its spellings share.</summary>
+    public ImmutableArray<string> Sounds { get; } = [.. Words.Select(SoundOf)];
+
+    /// <summary>For each word the full names that it may stand for.</summary>
+    public ImmutableArray<IReadOnlySet<string>> FullNames { get; } = [.. Words.Select(ShortForms.FullNamesOf)];
+
     private static readonly HashSet<string> _titles = ["mr", "mrs", "ms", "miss", "dr", "prof", "sir", "herr", "frau", "sr", "sra", "mme", "mlle", "phd"];
 
     private static readonly HashSet<string> _devices =
@@ -34,11 +40,13 @@ internal sealed record NameWords(ImmutableArray<string> Words)
     /// <summary>Nothing but what a device calls itself, such as "iPad (2)" or "Galaxy S22".</summary>
     public bool IsDevice => Words is not [] && Words.Any(_devices.Contains) && Words.All(word => _devices.Contains(word) || word.Any(char.IsDigit) || word.Length <= 2);
 
+    public static NameWords Of(string name) => new(Split(name));
+
     /// <summary>
     /// Case, diacritics, width and punctuation taken out (Unicode TR 15, NFKD, marks dropped); titles and what stands in
     /// brackets left out. An apostrophe joins, any other sign divides.
     /// </summary>
-    public static NameWords Of(string name)
+    public static ImmutableArray<string> Split(string name)
     {
         var letters = new StringBuilder(name.Length);
         var depth = 0;
@@ -55,7 +63,7 @@ internal sealed record NameWords(ImmutableArray<string> Words)
         }
         var words = letters.ToString().Split(' ', StringSplitOptions.RemoveEmptyEntries);
         var named = words.Where(word => !_titles.Contains(word)).ToImmutableArray();
-        return new NameWords(named is [] ? [.. words] : named);
+        return named is [] ? [.. words] : named;
     }
 
     /// <summary>

@@ -26,8 +26,11 @@ public static class Recognizer
 
     /// <summary>Looks up which lines somebody may be.</summary>
     /// <param name="proof">Known for certain; null otherwise.</param>
-    public static Waiting Look(DocketList docket, string name, string? proof, Instant at) =>
-        new(docket.Lines is [] ? [] : docket.Matcher.CandidatesFor(name, proof), at, proof is null && NameWords.Of(name).IsDevice);
+    public static Waiting Look(DocketList docket, string name, string? proof, Instant at)
+    {
+        var typed = NameWords.Of(name);
+        return new(docket.Lines is [] ? [] : docket.Matcher.CandidatesFor(typed, proof), at, proof is null && typed.IsDevice);
+    }
 
     /// <param name="inside">Lines that are taken by people inside.</param>
     /// <returns>One for each who waits, in their order.</returns>

@@ -33,7 +33,7 @@ internal static class ShortForms
     private static Dictionary<string, HashSet<string>> Build()
     {
         var names = new Dictionary<string, HashSet<string>>();
-        foreach (var line in _table.Select(line => line.Split(' ').SelectMany(name => NameWords.Of(name).Words).ToList()))
+        foreach (var line in _table.Select(line => line.Split(' ').SelectMany(name => NameWords.Split(name)).ToList()))
             foreach (var form in line)
             {
                 if (!names.TryGetValue(form, out var fulls)) names[form] = fulls = [];
@@ -46,7 +46,4 @@ internal static class ShortForms
     public static IReadOnlySet<string> FullNamesOf(string word) => _names.GetValueOrDefault(word) ?? _none;
 
     private static readonly HashSet<string> _none = [];
-
-    /// <summary>One is the full name, or both are short forms of the same.</summary>
-    public static bool MayBeSame(string a, string b) => a != b && FullNamesOf(a) is { Count: > 0 } names && names.Overlaps(FullNamesOf(b));
 }

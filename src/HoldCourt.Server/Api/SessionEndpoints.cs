@@ -35,13 +35,13 @@ internal static class SessionEndpoints
     public static void MapSessions(this IEndpointRouteBuilder api)
     {
         var sessions = api.MapGroup("/sessions").RequireAuthorization();
-        sessions.MapGet("/", async (ClaimsPrincipal user, IDbContextFactory<CourtDb> databases, TimeProvider time) =>
+        sessions.MapGet("/", async (ClaimsPrincipal user, IDbContextFactory<CourtDb> databases, NextTimes times, TimeProvider time) =>
         {
             await using var db = await databases.CreateDbContextAsync();
             var mine = await db.Sessions.AsNoTracking().Where(s => s.OwnerId == IdOf(user)).OrderBy(s => s.StartsAt ?? s.CreatedAt)
                 .Select(s => new Held(s, s.Docket.Count, s.Sittings.FirstOrDefault(sitting => sitting.AdjournedAt == null), s.Sittings.Max(sitting => sitting.AdjournedAt))).ToListAsync();
             var now = new Instant(time.GetUtcNow().ToUnixTimeMilliseconds());
-            return mine.ConvertAll(held => CardOf(held, now));
+            return mine.ConvertAll(held => CardOf(held, times.Of(held.Session, now)));
         });
         sessions.MapGet("/slots", async (long from, ClaimsPrincipal user, IDbContextFactory<CourtDb> databases) =>
         {
@@ -80,11 +80,11 @@ internal static class SessionEndpoints
 
     private sealed record Held(Session Session, int Expected, SittingRecord? Live, long? LastOver);
 
-    private static SessionCard CardOf(Held held, Instant now)
+    private static SessionCard CardOf(Held held, Instant? next)
     {
         var (session, expected, live, lastOver) = held;
         return new SessionCard(
-            session.Id, session.Title, session.Description, session.Kind, PlanTimes.Next(session, now), session.Minutes, session.Link, session.Door, expected,
+            session.Id, session.Title, session.Description, session.Kind, next, session.Minutes, session.Link, session.Door, expected,
             session.PasscodeHash is not null, session.CancelledAt is not null, live?.Id, At(live?.OpenedAt), At(lastOver));
     }
 

@@ -48,7 +48,7 @@ internal static class CourtHost
         builder.Services.AddSingleton<Stages>().AddHostedService(services => services.GetRequiredService<Stages>());
         builder.Services.AddSingleton<MediaTickets>().AddSingleton<MediaSocket>();
         builder.Services.AddSingleton<Broadcast>().AddSingleton<SittingRecords>().AddSingleton<SittingLoader>();
-        builder.Services.AddHttpContextAccessor().AddScoped<Desk>().AddSingleton<Mail>();
+        builder.Services.AddHttpContextAccessor().AddScoped<Desk>().AddSingleton<Mail>().AddSingleton<NextTimes>();
         builder.Services.Configure<MailOptions>(builder.Configuration.GetSection("Mail"));
         builder.Services.AddSingleton<Reminders>().AddHostedService(services => services.GetRequiredService<Reminders>());
         builder.Services.AddScoped<Doorstep>().AddSingleton<Opening>().AddScoped<DemoData>();

@@ -86,6 +86,9 @@ internal static class PlanTimes
     public static IReadOnlyList<DateOnly> ExceptionsOf(Session session) =>
         [.. (System.Text.Json.JsonSerializer.Deserialize<string[]>(session.Exceptions) ?? []).Select(date => DateOnly.ParseExact(date, "yyyy-MM-dd", CultureInfo.InvariantCulture))];
 
+    /// <summary>How long an occurrence counts as being on; an open-ended one for an hour.</summary>
+    public static Instant EndOf(Session session, Instant start) => start + TimeSpan.FromMinutes(session.Minutes ?? 60);
+
     /// <summary>The occurrence that is on or comes next; null when there is none any more.</summary>
     public static Instant? Next(Session session, Instant now) =>
         session.CancelledAt is not null || session.Kind == SessionKind.Standing ? null

@@ -1,18 +1,19 @@
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { Plan } from '../contract.generated'
+import { reader } from '../i18n'
 import { Button } from '../ui/Button'
 import { Field, Select } from '../ui/Field'
 import { fromRule, toRule, weekdays, type Repeat } from './rule'
 
 /** How often the session comes, and on which days it does not. */
 export function RepeatFields({ plan, onChange }: { plan: Plan; onChange: (change: Partial<Plan>) => void }) {
-  const { t, i18n } = useTranslation()
+  const { t } = useTranslation()
   const [without, setWithout] = useState('')
   const repeat = fromRule(plan.rule)
   const set = (change: Partial<Repeat>) => repeat && onChange({ rule: toRule({ ...repeat, ...change }) })
   const dayName = (at: number) =>
-    new Intl.DateTimeFormat(i18n.language, { weekday: 'short', timeZone: 'UTC' }).format(Date.UTC(2024, 0, 1 + at))
+    new Intl.DateTimeFormat(reader(), { weekday: 'short', timeZone: 'UTC' }).format(Date.UTC(2024, 0, 1 + at))
   const leaveOut = () => {
     if (without && !plan.except.includes(without)) onChange({ except: [...plan.except, without].sort() })
     setWithout('')

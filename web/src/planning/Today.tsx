@@ -125,7 +125,7 @@ function Card({ card }: { card: SessionCard }) {
           {t('today.edit')}
         </Button>
         {!card.cancelled && <CopyButton text={guestLink(card.link)} label={t('today.copyLink')} />}
-        {!card.cancelled && card.next !== null && <CopyButton text={joiningText(card)} label={t('joining.copy')} />}
+        {!card.cancelled && <CopyButton text={joiningText(card)} label={t('joining.copy')} />}
         {card.cancelled ? null : card.live ? (
           <Button
             look="primary"

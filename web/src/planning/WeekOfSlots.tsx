@@ -3,14 +3,14 @@ import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import { Link } from 'react-router'
 import { sessions } from '../api/client'
-import { timeOfDay } from '../i18n'
+import { reader, timeOfDay } from '../i18n'
 import { Button } from '../ui/Button'
 
 const day = 24 * 3_600_000
 
 /** The visits of a week, a column for each day. */
 export function WeekOfSlots() {
-  const { t, i18n } = useTranslation()
+  const { t } = useTranslation()
   const [weeks, setWeeks] = useState(0)
   const today = new Date()
   today.setHours(0, 0, 0, 0)
@@ -37,7 +37,7 @@ export function WeekOfSlots() {
           return (
             <li key={date.toDateString()} className="min-h-24 border border-line bg-paper p-2">
               <p className="mb-1 text-[13px] font-semibold">
-                {new Intl.DateTimeFormat(i18n.language, { weekday: 'short', day: 'numeric', month: 'short' }).format(date)}
+                {new Intl.DateTimeFormat(reader(), { weekday: 'short', day: 'numeric', month: 'short' }).format(date)}
               </p>
               {here.length === 0 && <p className="text-[12.5px] text-ink2">{t('week.none')}</p>}
               <ul>
