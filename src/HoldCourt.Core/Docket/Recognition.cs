@@ -33,6 +33,9 @@ public readonly record struct Candidate(int Line, double Score, ImmutableArray<M
 /// <param name="Confidence">0 to 1.</param>
 public sealed record Recognition(Match Match, int? Line, double Confidence, ImmutableArray<MatchReason> Reasons)
 {
+    /// <summary>There is no docket, so nobody is known and nobody is missing.</summary>
+    public static Recognition NoDocket { get; } = new(Match.Unknown, null, 0, []);
+
     public static Recognition None { get; } = new(Match.Unknown, null, 0, [MatchReason.NotOnDocket]);
 
     public bool Equals(Recognition? other) =>

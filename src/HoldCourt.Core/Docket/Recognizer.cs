@@ -36,7 +36,7 @@ public static class Recognizer
     /// <returns>One for each who waits, in their order.</returns>
     public static ImmutableArray<Recognition> Judge(DocketList docket, IReadOnlyList<Waiting> waiting, IReadOnlySet<int> inside)
     {
-        if (docket.Lines is []) return [.. waiting.Select(person => person.IsDevice ? _device : Recognition.None)];
+        if (docket.Lines is []) return [.. waiting.Select(person => person.IsDevice ? _device : Recognition.NoDocket)];
         var odds = waiting.Select(person => person.Candidates.Select(candidate => (candidate.Line, Confidence: Shifted(candidate, docket.Lines[candidate.Line], person.At))).ToList()).ToList();
         var chosen = Assignment.Best([.. odds.Select(lines => (IReadOnlyList<(int, double)>)lines)]);
         var claims = odds.SelectMany((lines, person) => lines.Select(line => (line.Line, person, line.Confidence))).ToLookup(claim => claim.Line);

@@ -55,7 +55,7 @@ public sealed record Seat
     public bool IsDevice { get; init; }
 
     /// <summary>Who this is thought to be. It stays as it was when somebody comes in.</summary>
-    public Recognition Recognition { get; init; } = Recognition.None;
+    public Recognition Recognition { get; init; } = Recognition.NoDocket;
 
     public Match Match => Recognition.Match;
 

@@ -11,10 +11,16 @@ export function setArrivalSound(on: boolean) {
   if (on) playArrival()
 }
 
+/** In milliseconds: people who come close together are one sound. */
+const quiet = 2500
+let playedAt = -Infinity
+let context: AudioContext | null = null
+
 /** Two soft tones, upward. */
 export function playArrival() {
-  if (!useArrivalSound.getState().on) return
-  const context = new AudioContext()
+  if (!useArrivalSound.getState().on || performance.now() - playedAt < quiet) return
+  playedAt = performance.now()
+  context ??= new AudioContext()
   const loudness = context.createGain()
   loudness.connect(context.destination)
   loudness.gain.setValueAtTime(0, context.currentTime)
@@ -28,5 +34,4 @@ export function playArrival() {
     tone.start(from)
     tone.stop(from + 0.2)
   }
-  setTimeout(() => void context.close(), 800)
 }

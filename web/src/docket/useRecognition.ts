@@ -9,10 +9,10 @@ export function useRecognition() {
   return {
     reasonsOf,
     /** One line for a strip: "sure: Nia Okafor, 14:15; short form". */
-    summaryOf(note: BenchNote, typed: string) {
+    summaryOf(note: BenchNote, typed: string): string | null {
       const { recognition, line } = note
       const reasons = reasonsOf(note).join(', ')
-      if (!line) return reasons
+      if (!line) return reasons || null
       const who = line.name === typed ? [] : [line.name]
       const slot = line.slot === null ? [] : [t('docket.slotAt', { time: timeOfDay(line.slot) })]
       return `${t(`docket.match.${recognition.match}`)}: ${[...who, ...slot, reasons].join(', ')}`

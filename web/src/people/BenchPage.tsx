@@ -114,7 +114,11 @@ function ArrivalsSpoken() {
     known.current = new Set(now.map((seat) => seat.id))
     if (arrived.length === 0) return
     playArrival()
-    setSpoken(arrived.map((seat) => t('board.arrived', { name: seat.name })).join(' '))
+    setSpoken(
+      arrived.length > 3
+        ? t('board.manyArrived', { count: now.length })
+        : arrived.map((seat) => t('board.arrived', { name: seat.name })).join(' '),
+    )
   }, [seats, t])
   return (
     <p role="status" className="sr-only">

@@ -1,9 +1,10 @@
-import { useEffect, useMemo, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { SeatRow } from '../contract.generated'
+import { Button } from '../ui/Button'
+import { Bay } from './Bay'
 import { BoardHead } from './BoardHead'
-import { setOrder, useSelection } from './selection'
-import { Strip } from './Strip'
+import { selectAll, setOrder, useSelection } from './selection'
 import { useBoard } from './useBoard'
 
 /** The people of the sitting, as strips in bays. */
@@ -11,6 +12,7 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
   const { t } = useTranslation()
   const [find, setFind] = useState('')
   const [showGone, setShowGone] = useState(false)
+  const scroller = useRef<HTMLDivElement>(null)
   const { all, lobby, inside, gone } = useBoard(find)
   const selected = useSelection((state) => state.selected)
   const at = useSelection((state) => state.at)
@@ -22,20 +24,22 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
   const focusable = at !== null && order.includes(at) ? at : order[0]
   useEffect(() => setOrder(order), [order])
 
-  const strips = (seats: readonly SeatRow[], label: string) => (
-    <ul aria-label={label} className="px-2 pb-1">
-      {seats.map((seat) => (
-        <Strip key={seat.id} seat={seat} selected={selected.has(seat.id)} focusable={seat.id === focusable} />
-      ))}
-    </ul>
+  const strips = (seats: readonly SeatRow[], label: string, above: number) => (
+    <Bay label={label} seats={seats} selected={selected} focusable={focusable} stripsAbove={above} scroller={scroller} />
   )
 
   return (
     <section aria-label={t('board.label')} className="flex min-h-0 flex-1 flex-col">
       <BoardHead people={all} chosen={chosen} />
-      <div className="min-h-0 flex-1 overflow-y-auto pb-2">
-        <BayHead title={t('board.lobby')} count={lobby.length} />
-        {lobby.length > 0 ? strips(lobby, t('board.lobby')) : <Empty>{t('board.lobbyEmpty')}</Empty>}
+      <div ref={scroller} className="relative min-h-0 flex-1 overflow-y-auto pb-2">
+        <BayHead title={t('board.lobby')} count={lobby.length}>
+          {lobby.length > 1 && (
+            <Button small look="text" onClick={() => selectAll(lobby.map((seat) => seat.id))}>
+              {t('board.selectAll')}
+            </Button>
+          )}
+        </BayHead>
+        {lobby.length > 0 ? strips(lobby, t('board.lobby'), 0) : <Empty>{t('board.lobbyEmpty')}</Empty>}
         <BayHead title={t('board.seated')} count={inside.length}>
           <input
             ref={onFindRef}
@@ -48,14 +52,14 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
           />
         </BayHead>
         {inside.length > 0 ? (
-          strips(inside, t('board.seated'))
+          strips(inside, t('board.seated'), lobby.length)
         ) : (
           <Empty>{find ? t('board.noneFound') : t('board.seatedEmpty')}</Empty>
         )}
         {gone.length > 0 && (
           <>
             <BayHead title={t('board.gone')} count={gone.length} expanded={showGone} onToggle={() => setShowGone(!showGone)} />
-            {showGone && strips(gone, t('board.gone'))}
+            {showGone && strips(gone, t('board.gone'), lobby.length + inside.length)}
           </>
         )}
       </div>

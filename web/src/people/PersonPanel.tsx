@@ -43,7 +43,7 @@ export function PersonPanel({ seat }: { seat: SeatRow }) {
 function Mark({ seat }: { seat: SeatRow }) {
   const { t } = useTranslation()
   const base = 'grid size-5.5 place-items-center rounded-sm border text-[11.5px] font-bold'
-  if (seat.place === 'lobby' && seat.note && seat.role === 'attendee') {
+  if (seat.place === 'lobby' && seat.note && seat.note.recognition.reasons.length > 0 && seat.role === 'attendee') {
     const looks = {
       sure: 'border-moss bg-moss text-raised',
       likely: 'border-moss text-moss',
@@ -121,6 +121,7 @@ function Recognized({ seat, note }: { seat: SeatRow; note: BenchNote }) {
   const { reasonsOf } = useRecognition()
   const start = useStartOf(seat.id)
   const { line, recognition } = note
+  if (recognition.reasons.length === 0) return null
   return (
     <div className="border-l-4 border-brass pl-3 text-[14px]">
       <p className="font-semibold">

@@ -12,6 +12,11 @@ import { VoiceBar } from './VoiceBar'
 
 interface Props {
   seat: SeatRow
+  /** Where the strip stands in its bay, in pixels. */
+  top: number
+  /** From 1. */
+  place: number
+  of: number
   selected: boolean
   focusable: boolean
 }
@@ -19,12 +24,15 @@ interface Props {
 const spines = { lobby: 'border-l-brass bg-brass-soft', seated: 'border-l-seat bg-paper', gone: 'border-l-line bg-linen' }
 
 /** One person's row on the board; the same fields in the same place in every bay. */
-export const Strip = memo(function Strip({ seat, selected, focusable }: Props) {
+export const Strip = memo(function Strip({ seat, top, place, of, selected, focusable }: Props) {
   const { t } = useTranslation()
   const note = useNote(seat)
   return (
     <li
-      className={`mb-0.5 flex h-9 items-center gap-1.5 border border-l-[5px] border-line pr-1.5 pl-1.5 ${spines[seat.place]} ${selected ? 'outline-2 -outline-offset-1 outline-felt-ink' : ''} ${seat.connected || seat.place === 'gone' ? '' : 'border-dashed'}`}
+      aria-posinset={place}
+      aria-setsize={of}
+      style={{ top }}
+      className={`absolute inset-x-0 flex h-9 items-center gap-1.5 border border-l-[5px] border-line pr-1.5 pl-1.5 ${spines[seat.place]} ${selected ? 'outline-2 -outline-offset-1 outline-felt-ink' : ''} ${seat.connected || seat.place === 'gone' ? '' : 'border-dashed'}`}
     >
       <PersonPanel seat={seat} />
       <button

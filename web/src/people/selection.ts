@@ -48,10 +48,21 @@ export function keyOnStrip(event: KeyboardEvent, id: number) {
     if (next === undefined) return
     useSelection.setState({ at: next })
     if (event.shiftKey) useSelection.setState(({ selected: held }) => ({ selected: new Set([...held, id, next]) }))
-    document.querySelector<HTMLElement>(`[data-strip="${next}"]`)?.focus()
+    focusStrip(next)
   } else return
   event.preventDefault()
 }
+
+/** A strip that is out of sight is drawn first. */
+function focusStrip(id: number) {
+  const find = () => document.querySelector<HTMLElement>(`[data-strip="${id}"]`)
+  const strip = find()
+  if (strip) strip.focus()
+  else requestAnimationFrame(() => find()?.focus())
+}
+
+export const selectAll = (ids: readonly number[]) =>
+  useSelection.setState({ selected: new Set(ids), anchor: ids[0] ?? null, at: ids[0] ?? null })
 
 export function toggle(id: number) {
   const selected = new Set(useSelection.getState().selected)
