@@ -1,5 +1,6 @@
 using System.Net;
 using System.Net.Http.Json;
+using System.Net.Sockets;
 using System.Text;
 using HoldCourt.Core.Admission;
 using HoldCourt.Core.Docket;
@@ -8,6 +9,8 @@ using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Planning;
 using HoldCourt.Store.Planning;
+using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Options;
 using MimeKit;
 
 namespace HoldCourt.Server.Tests;
@@ -102,6 +105,69 @@ public class PlanningTests(Court court) : IClassFixture<Court>
         await live.Done(new AdmitSure());
         await Eventually.Holds(() => waiting.Me!.Role == Role.Presenter);
         (await court.Visitor().Get<DoorPage>($"/api/door/{kept.Link}?me={new string('A', 22)}")).InvitationGone.ShouldBeTrue();
+    }
+
+    [Fact]
+    public async Task With_a_mail_server_messages_are_handed_to_it_and_what_fails_is_kept_and_said()
+    {
+        using var host = await court.Host();
+        var kept = await host.Post<KeptPlan>("/api/plans", Planned("By mail"));
+        var sheet = await host.Put<Sheet>($"/api/plans/{kept.Id}/docket", new[] { Line("Zoë Ångström", "zoe@larkmoor.example.org") });
+        var wish = new InviteWish([sheet.Lines[0].Id!.Value]);
+        var options = court.Services.GetRequiredService<IOptions<MailOptions>>().Value;
+        using var server = new MailServer();
+        (options.SmtpHost, options.SmtpPort) = ("127.0.0.1", server.Port);
+        try
+        {
+            await host.Post<Told>($"/api/plans/{kept.Id}/invite", wish);
+            using var message = MimeMessage.Load(new MemoryStream(await server.Received()));
+            message.ShouldSatisfyAllConditions(sent => sent.Subject.ShouldBe("Invitation: By mail"), sent => sent.To.Mailboxes.Single().Name.ShouldBe("Zoë Ångström"));
+            message.BodyParts.Count(part => part.ContentType.IsMimeType("application", "ics")).ShouldBe(1);
+            server.Dispose();
+            (await host.Post<Told>($"/api/plans/{kept.Id}/invite", wish)).Count.ShouldBe(1);
+        }
+        finally { options.SmtpHost = null; }
+        (await host.Get<List<OutboxRow>>("/api/outbox")).Where(row => row.Subject == "Invitation: By mail").Select(row => row.Trouble is null).ShouldBe([false, true], "the newest first");
+    }
+
+    /// <summary>As much of RFC 5321 as taking one message needs.</summary>
+    private sealed class MailServer : IDisposable
+    {
+        private readonly TcpListener _listener = new(IPAddress.Loopback, 0);
+        private readonly Task<byte[]> _received;
+
+        public MailServer()
+        {
+            _listener.Start();
+            Port = ((IPEndPoint)_listener.LocalEndpoint).Port;
+            _received = Take();
+        }
+
+        public int Port { get; }
+
+        public Task<byte[]> Received() => _received.WaitAsync(TimeSpan.FromSeconds(20));
+
+        private async Task<byte[]> Take()
+        {
+            using var client = await _listener.AcceptTcpClientAsync();
+            using var reader = new StreamReader(client.GetStream(), Encoding.Latin1);
+            await using var writer = new StreamWriter(client.GetStream(), Encoding.Latin1) { NewLine = "\r\n", AutoFlush = true };
+            var message = new StringBuilder();
+            await writer.WriteLineAsync("220 ready");
+            while (await reader.ReadLineAsync() is { } line)
+            {
+                if (line.StartsWith("DATA", StringComparison.Ordinal))
+                {
+                    await writer.WriteLineAsync("354 go on");
+                    while (await reader.ReadLineAsync() is { } text && text != ".") message.Append(text.StartsWith('.') ? text[1..] : text).Append("\r\n");
+                }
+                await writer.WriteLineAsync(line.StartsWith("QUIT", StringComparison.Ordinal) ? "221 bye" : "250 fine");
+                if (line.StartsWith("QUIT", StringComparison.Ordinal)) break;
+            }
+            return Encoding.Latin1.GetBytes(message.ToString());
+        }
+
+        public void Dispose() => _listener.Dispose();
     }
 
     [Fact]

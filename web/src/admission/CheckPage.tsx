@@ -5,7 +5,7 @@ import { door, Refused, sessions } from '../api/client'
 import type { DoorPage } from '../contract.generated'
 import { dayAndTime } from '../i18n'
 import { media } from '../media/engine'
-import { chosen, listDevices, missingParts } from '../media/devices'
+import { chosen, listDevices, missingParts, speakersDiffer } from '../media/devices'
 import { OwnPicture } from '../picture/OwnPicture'
 import { Button } from '../ui/Button'
 import { Field, Select, Tick } from '../ui/Field'
@@ -38,9 +38,9 @@ export function CheckPage({ link, invitation, page, onInside, onLocked }: Props)
         <div className="flex flex-col gap-3">
           <OwnPicture
             stream={check.camera}
-            note={check.cameraTrouble ? t(`check.camera${check.cameraTrouble}`) : t('check.pictureOff')}
+            note={check.cameraTrouble && !check.listenOnly ? t(`check.camera${check.cameraTrouble}`) : t('check.pictureOff')}
           />
-          {check.cameraTrouble && (
+          {check.cameraTrouble && !check.listenOnly && (
             <div>
               <Button small onClick={check.retry}>
                 {t('common.retry')}
@@ -117,7 +117,10 @@ function EntryForm({ link, invitation, page, check, onInside, onLocked }: Props 
   const submit = (event: FormEvent) => {
     event.preventDefault()
     rememberName(name)
-    keepEntryWish({ camera: check.cameraOn && !check.cameraTrouble, microphone: check.microphoneOn && !check.microphoneTrouble })
+    keepEntryWish({
+      camera: !check.listenOnly && check.cameraOn && !check.cameraTrouble,
+      microphone: !check.listenOnly && check.microphoneOn && !check.microphoneTrouble,
+    })
     // The click is what lets the browser play sound later.
     media.allowSound()
     announce.mutate()
@@ -150,12 +153,17 @@ function EntryForm({ link, invitation, page, check, onInside, onLocked }: Props 
       )}
       <Devices check={check} />
       <div>
-        <Tick label={t('check.cameraOn')} checked={check.cameraOn} onChange={(e) => check.setCameraOn(e.target.checked)} />
-        <Tick
-          label={t('check.microphoneOn')}
-          checked={check.microphoneOn}
-          onChange={(e) => check.setMicrophoneOn(e.target.checked)}
-        />
+        {!check.listenOnly && (
+          <>
+            <Tick label={t('check.cameraOn')} checked={check.cameraOn} onChange={(e) => check.setCameraOn(e.target.checked)} />
+            <Tick
+              label={t('check.microphoneOn')}
+              checked={check.microphoneOn}
+              onChange={(e) => check.setMicrophoneOn(e.target.checked)}
+            />
+          </>
+        )}
+        <Tick label={t('check.listenOnly')} checked={check.listenOnly} onChange={(e) => check.setListenOnly(e.target.checked)} />
       </div>
       {page.lock?.lateWait && <p className="border-l-4 border-brass pl-3 text-[14.5px]">{t('check.lockedNotice')}</p>}
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
@@ -180,11 +188,11 @@ function EntryForm({ link, invitation, page, check, onInside, onLocked }: Props 
 
 export function Devices({ check }: { check: { devicesChanged: () => void; ready: boolean } }) {
   const { t } = useTranslation()
-  const [devices, setDevices] = useState<Awaited<ReturnType<typeof listDevices>>>({ cameras: [], microphones: [] })
+  const [devices, setDevices] = useState<Awaited<ReturnType<typeof listDevices>>>({ cameras: [], microphones: [], speakers: [] })
   useEffect(() => {
     void listDevices().then(setDevices)
   }, [check.ready])
-  const choose = (kind: 'camera' | 'microphone', id: string) => {
+  const choose = (kind: 'camera' | 'microphone' | 'speaker', id: string) => {
     chosen[kind] = id
     check.devicesChanged()
   }
@@ -198,6 +206,11 @@ export function Devices({ check }: { check: { devicesChanged: () => void; ready:
       {devices.cameras.length > 0 && (
         <Select label={t('check.camera')} defaultValue={chosen.camera} onChange={(e) => choose('camera', e.target.value)}>
           {devices.cameras.map(option)}
+        </Select>
+      )}
+      {speakersDiffer && devices.speakers.length > 1 && (
+        <Select label={t('check.speaker')} defaultValue={chosen.speaker} onChange={(e) => choose('speaker', e.target.value)}>
+          {devices.speakers.map(option)}
         </Select>
       )}
       {devices.microphones.length > 0 && (

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { useTranslation } from 'react-i18next'
-import { openCamera, openMicrophone, type DeviceTrouble } from '../media/devices'
+import { openCamera, openMicrophone, toSpeaker, type DeviceTrouble } from '../media/devices'
 import { Button } from '../ui/Button'
 
 const stop = (stream: MediaStream | null) => stream?.getTracks().forEach((track) => track.stop())
@@ -13,11 +13,12 @@ export function useCheck(supported: boolean) {
   const [microphoneTrouble, setMicrophoneTrouble] = useState<DeviceTrouble | null>(null)
   const [cameraOn, setCameraOn] = useState(true)
   const [microphoneOn, setMicrophoneOn] = useState(false)
+  const [listenOnly, setListenOnly] = useState(false)
   const [round, setRound] = useState(0)
   const again = useCallback(() => setRound((n) => n + 1), [])
 
   useEffect(() => {
-    if (!supported || !cameraOn) return
+    if (!supported || listenOnly || !cameraOn) return
     let stream: MediaStream | null = null
     let over = false
     openCamera().then(
@@ -34,10 +35,10 @@ export function useCheck(supported: boolean) {
       stop(stream)
       setCamera(null)
     }
-  }, [supported, cameraOn, round])
+  }, [supported, listenOnly, cameraOn, round])
 
   useEffect(() => {
-    if (!supported) return
+    if (!supported || listenOnly) return
     let stream: MediaStream | null = null
     let over = false
     openMicrophone().then(
@@ -54,7 +55,7 @@ export function useCheck(supported: boolean) {
       stop(stream)
       setMicrophone(null)
     }
-  }, [supported, round])
+  }, [supported, listenOnly, round])
 
   const ready = camera !== null || microphone !== null
   return {
@@ -66,6 +67,8 @@ export function useCheck(supported: boolean) {
     setCameraOn,
     microphoneOn,
     setMicrophoneOn,
+    listenOnly,
+    setListenOnly,
     retry: again,
     devicesChanged: again,
     ready,
@@ -79,7 +82,9 @@ export function VoiceCheck({ check }: { check: ReturnType<typeof useCheck> }) {
   const voice = useOwnVoice(check.microphone)
   return (
     <div className="flex flex-col gap-2 border border-line bg-paper p-3.5">
-      {check.microphoneTrouble ? (
+      {check.listenOnly ? (
+        <p className="text-[13.5px] text-ink2">{t('check.listenOnlyHint')}</p>
+      ) : check.microphoneTrouble ? (
         <>
           <p role="alert" className="text-[14.5px]">
             {t(`check.microphone${check.microphoneTrouble}`)}
@@ -184,6 +189,7 @@ function useOwnVoice(stream: MediaStream | null) {
 /** Three rising tones of our own. */
 function playTestSound() {
   const context = new AudioContext()
+  toSpeaker(context)
   ;[392, 494, 587].forEach((frequency, i) => {
     const tone = context.createOscillator()
     const gain = context.createGain()

@@ -131,6 +131,7 @@ export const plans = {
 export const presets = {
   list: () => call<PresetRow[]>('GET', '/presets'),
   keep: (preset: PresetRow) => call<PresetRow>('POST', '/presets', preset),
+  remove: (id: number) => call<null>('DELETE', `/presets/${id}`),
 }
 
 export const contacts = {

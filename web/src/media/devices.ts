@@ -18,7 +18,26 @@ export const chosen = {
   set microphone(id: string) {
     localStorage.setItem('device.microphone', id)
   },
+  get speaker() {
+    return remembered('speaker')
+  },
+  set speaker(id: string) {
+    localStorage.setItem('device.speaker', id)
+  },
 }
+
+declare global {
+  interface AudioContext {
+    /** Of the Audio Output Devices API; not in every browser. */
+    setSinkId?: (id: string) => Promise<void>
+  }
+}
+
+/** Whether this browser lets a page choose where its sound goes. */
+export const speakersDiffer = 'AudioContext' in window && 'setSinkId' in AudioContext.prototype
+
+/** Sends sound to the chosen speaker; a speaker that is no longer there gives way to the usual one. */
+export const toSpeaker = (context: AudioContext) => void context.setSinkId?.(chosen.speaker).catch(() => undefined)
 
 /** A device that is no longer there gives way to the usual one. */
 const prefer = (id: string) => (id ? { deviceId: { ideal: id } } : {})
@@ -73,7 +92,7 @@ function troubleOf(error: unknown): DeviceTrouble {
 export async function listDevices() {
   const all = await navigator.mediaDevices.enumerateDevices()
   const of = (kind: MediaDeviceKind) => all.filter((device) => device.kind === kind && device.deviceId !== '')
-  return { cameras: of('videoinput'), microphones: of('audioinput') }
+  return { cameras: of('videoinput'), microphones: of('audioinput'), speakers: of('audiooutput') }
 }
 
 /** What this browser lacks of what pictures and voices need; empty when nothing. */

@@ -1,7 +1,7 @@
 import { create } from 'zustand'
 import { useLive } from '../live/store'
 import captureUrl from './capture.worklet.ts?worker&url'
-import { openCamera, openMicrophone, type DeviceTrouble } from './devices'
+import { openCamera, openMicrophone, toSpeaker, type DeviceTrouble } from './devices'
 import type { FromWorker, ToWorker } from './messages'
 import playbackUrl from './playback.worklet.ts?worker&url'
 import { profile } from './profile'
@@ -97,6 +97,7 @@ class Engine {
 
   /** Takes up devices chosen anew. */
   changeDevices() {
+    if (this.context) toSpeaker(this.context)
     if (this.microphoneWanted) {
       this.stopMicrophone()
       void this.startMicrophone()
@@ -142,6 +143,7 @@ class Engine {
     this.context = context
     context.onstatechange = () => useMedia.setState({ soundBlocked: context.state === 'suspended' })
     useMedia.setState({ soundBlocked: context.state === 'suspended' })
+    toSpeaker(context)
     void context.resume()
     void this.startSpeaker(context)
   }

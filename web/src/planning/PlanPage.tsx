@@ -213,7 +213,9 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
 function Presets({ plan, onTake }: { plan: Plan; onTake: (preset: PresetRow) => void }) {
   const { t } = useTranslation()
   const [name, setName] = useState('')
+  const [taken, setTaken] = useState<PresetRow | null>(null)
   const list = useQuery({ queryKey: ['presets'], queryFn: presets.list })
+  const remove = useMutation({ mutationFn: presets.remove, onSuccess: () => (setTaken(null), list.refetch()) })
   const keep = useMutation({
     mutationFn: () => presets.keep({ id: 0, name, door: plan.door, orders: plan.orders }),
     onSuccess: () => {
@@ -226,9 +228,10 @@ function Presets({ plan, onTake }: { plan: Plan; onTake: (preset: PresetRow) => 
       {list.data && list.data.length > 0 && (
         <Select
           label={t('plan.takePreset')}
-          value=""
+          value={taken?.id ?? ''}
           onChange={(e) => {
-            const preset = list.data.find((one) => String(one.id) === e.target.value)
+            const preset = list.data.find((one) => String(one.id) === e.target.value) ?? null
+            setTaken(preset)
             if (preset) onTake(preset)
           }}
         >
@@ -239,6 +242,11 @@ function Presets({ plan, onTake }: { plan: Plan; onTake: (preset: PresetRow) => 
             </option>
           ))}
         </Select>
+      )}
+      {taken && (
+        <Button small look="text" className="self-start" onClick={() => remove.mutate(taken.id)}>
+          {t('plan.removePreset', { name: taken.name })}
+        </Button>
       )}
       <div className="flex items-end gap-2">
         <div className="flex-1">
