@@ -30,12 +30,12 @@ const camera = (figure) => {
   }
 }
 
-async function person(figure, options = {}) {
+async function person(figure, options = {}, profile = 'light') {
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, ...options })
   const page = await context.newPage()
   await page.addInitScript({ path: 'tools/clips/figure.js' })
   await page.addInitScript(camera, figure)
-  await page.addInitScript(() => sessionStorage.setItem('profile', 'light'))
+  await page.addInitScript((chosen) => sessionStorage.setItem('profile', chosen), profile)
   return page
 }
 
@@ -45,7 +45,7 @@ const shot = async (page, name) => {
   await page.screenshot({ path: `docs/screenshots/${name}.png` })
 }
 
-const host = await person(9)
+const host = await person(9, {}, 'usual')
 await host.goto(base)
 await host.getByLabel('E-mail').waitFor()
 await shot(host, 'sign-in')
@@ -99,7 +99,7 @@ await host.getByRole('button', { name: 'Admit Lieselotte Hamm' }).click()
 await guest.getByTestId('may').waitFor()
 await host.locator('[data-strip]', { hasText: 'Kwabena Osei' }).click()
 await host.locator('[data-strip]', { hasText: 'Runa Halvari' }).click({ modifiers: ['Control'] })
-await settle(host, 3000)
+await settle(host, 7000)
 await shot(host, 'bench')
 await shot(guest, 'seat')
 await host.emulateMedia({ colorScheme: 'dark' })

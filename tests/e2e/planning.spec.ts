@@ -16,6 +16,7 @@ async function plan(title: string, kind: 'Once' | 'Recurring' | 'Standing', door
   await host.getByRole('link', { name: 'Plan a session' }).click()
   await host.getByLabel('Title', { exact: true }).fill(title)
   await host.getByRole('radio', { name: kind }).click()
+  await host.getByRole('button', { name: /^Door/ }).click()
   await host.getByRole('radio', { name: door }).click()
   await host.getByRole('button', { name: 'Make the session' }).click()
   await expect(host.getByRole('heading', { name: title, level: 1 })).toBeVisible()

@@ -83,8 +83,8 @@ export function DocketEditor({ kept }: { kept: KeptPlan }) {
       )}
       {lines.length === 0 && <p className="text-[14.5px] text-ink2">{t('docketPage.none')}</p>}
       {lines.length > 0 && (
-        <div className="overflow-x-auto">
-          <table className="w-full min-w-[820px] border-collapse">
+        <div className="relative overflow-x-auto">
+          <table className="w-full min-w-[880px] border-collapse">
             <thead>
               <tr className="text-left text-[13px] text-ink2">
                 {['name', 'email', 'role', 'group', 'slot', 'minutes', 'answer'].map((column) => (
@@ -119,7 +119,7 @@ export function DocketEditor({ kept }: { kept: KeptPlan }) {
                       onChange={(e) => set(at, { email: e.target.value || null })}
                     />
                   </td>
-                  <td>
+                  <td className="w-28">
                     <select
                       aria-label={t('docketPage.column.role')}
                       className={cell}

@@ -24,10 +24,11 @@ export default function OutboxPage() {
                 onClick={() => setShown(row.id)}
                 className={`w-full border border-l-[5px] border-line bg-paper px-3 py-2 text-left ${row.trouble ? 'border-l-brick' : 'border-l-seat'} ${shown === row.id ? 'outline-2 -outline-offset-1 outline-felt-ink' : ''}`}
               >
-                <span className="block text-[14.5px] font-semibold">{row.subject}</span>
-                <span className="block text-[13px] break-all text-ink2">
-                  {row.to} · {dateAndTime(row.at)}
+                <span className="flex flex-wrap items-baseline justify-between gap-x-3">
+                  <span className="text-[14.5px] font-semibold">{row.subject}</span>
+                  <span className="text-[13px] text-ink2">{dateAndTime(row.at)}</span>
                 </span>
+                <span className="block text-[13px] break-words text-ink2">{row.to}</span>
                 {row.trouble && (
                   <span className="block text-[13px] text-brick">{t('outbox.trouble', { words: row.trouble })}</span>
                 )}

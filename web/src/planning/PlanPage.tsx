@@ -1,4 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { ChevronDown } from 'lucide-react'
+import { Collapsible } from 'radix-ui'
 import { useState, type FormEvent, type ReactNode } from 'react'
 import { useTranslation } from 'react-i18next'
 import { useNavigate, useParams } from 'react-router'
@@ -174,27 +176,29 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
         </div>
         {kept && <Acts kept={kept} />}
       </div>
-      <div className="flex flex-col gap-4 self-start border border-line bg-paper p-5">
+      <div className="flex flex-col gap-3 self-start border border-line bg-paper p-5">
         <h2 className="font-serif text-[19px] font-semibold">{t('plan.orders')}</h2>
-        <Presets plan={plan} onTake={(preset) => set({ door: preset.door, orders: preset.orders })} />
-        <Part title={t('door.title')}>
+        <Folded title={t('door.title')} value={t(`door.${plan.door}`)}>
           <DoorChoice value={plan.door} onChange={(door) => set({ door })} />
+        </Folded>
+        {shownOrders.map((order) => (
+          <Folded key={order} title={t(orderLabel[order])} value={t(`orders.${order}.${plan.orders[order]}`)}>
+            <OrderChoice
+              order={order}
+              value={plan.orders[order]}
+              onChange={(to) => set({ orders: { ...plan.orders, [order]: to } })}
+            />
+          </Folded>
+        ))}
+        <Presets plan={plan} onTake={(preset) => set({ door: preset.door, orders: preset.orders })} />
+        <div className="border-t border-line pt-2">
           <Tick label={t('plan.earlyEntry')} checked={plan.earlyEntry} onChange={(e) => set({ earlyEntry: e.target.checked })} />
           <Tick
             label={t('plan.recordsItself')}
             checked={plan.recordsItself}
             onChange={(e) => set({ recordsItself: e.target.checked })}
           />
-        </Part>
-        {shownOrders.map((order) => (
-          <Part key={order} title={t(orderLabel[order])}>
-            <OrderChoice
-              order={order}
-              value={plan.orders[order]}
-              onChange={(to) => set({ orders: { ...plan.orders, [order]: to } })}
-            />
-          </Part>
-        ))}
+        </div>
         {kept && <Codes kept={kept} />}
       </div>
     </form>
@@ -207,6 +211,20 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
       <legend className="pr-2 text-[13.5px] font-semibold">{title}</legend>
       {children}
     </fieldset>
+  )
+}
+
+/** What is set, in a line; opens onto what it may be. */
+function Folded({ title, value, children }: { title: string; value: string; children: ReactNode }) {
+  return (
+    <Collapsible.Root className="border-t border-line">
+      <Collapsible.Trigger className="group flex min-h-10 w-full items-center gap-3 text-left text-[14.5px] hover:bg-felt-soft">
+        <span className="flex-1 font-semibold">{title}</span>
+        <span>{value}</span>
+        <ChevronDown aria-hidden size={16} className="text-ink2 group-data-[state=open]:rotate-180" />
+      </Collapsible.Trigger>
+      <Collapsible.Content className="flex flex-col gap-2 pb-3">{children}</Collapsible.Content>
+    </Collapsible.Root>
   )
 }
 
