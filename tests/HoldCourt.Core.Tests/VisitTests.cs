@@ -89,8 +89,31 @@ public class VisitTests
         house.Do(presenter, new Begin()).Refusal!.Reason.ShouldBe(Reason.OnlyBench);
         house.Do(host, new Begin());
         house.Sitting.Phase.ShouldBe(Phase.InSession);
+        house[guest].IsSeated.ShouldBeTrue("who came early comes in when it opens");
         house[house.Arrives("Late")].IsSeated.ShouldBeTrue();
         house.Do(host, new Begin()).Refusal!.Reason.ShouldBe(Reason.NoChange);
+    }
+
+    [Theory]
+    [InlineData(DoorMode.Attended, false, false)]
+    [InlineData(DoorMode.Listed, true, false)]
+    [InlineData(DoorMode.Open, true, true)]
+    public void When_it_opens_those_come_in_who_would_walk_in_then(DoorMode door, bool listed, bool unknown)
+    {
+        var house = new House();
+        house.Do(Actor.House, new Open("Early", new PersonKey("account:odalys"), new Door(door), Core.Orders.OrderSheet.Usual, [new DocketLine("Runa Halvari")], Prepare: true));
+        var (host, runa, guest) = (house.Arrives("Odalys", new PersonKey("account:odalys")), house.Arrives("Runa Halvari"), house.Arrives("Tilda Brook"));
+        house.Do(host, new Begin()).IsRefused.ShouldBeFalse();
+        (house[runa].IsSeated, house[guest].IsSeated).ShouldBe((listed, unknown));
+    }
+
+    [Fact]
+    public void Next_leaves_those_inside_who_are_there_for_the_whole_session()
+    {
+        var house = House.Opened(DoorMode.Attended, null, new DocketLine("Gwen Ashdown", Slot: new Instant(1_770_000_000_000)), new DocketLine("Ilse Vantorre"));
+        var (gwen, ilse, neighbour) = (house.Admits("Gwen Ashdown"), house.Admits("Ilse Vantorre"), house.Admits("Tilda Brook"));
+        house.Do(House.Host, new Next()).IsRefused.ShouldBeFalse();
+        (house[gwen].Exit, house[neighbour].Exit, house[ilse].IsSeated).ShouldBe((Exit.VisitOver, Exit.VisitOver, true));
     }
 
     [Fact]

@@ -256,6 +256,8 @@ public class PlanningTests(Court court) : IClassFixture<Court>
         excel.Lines.Select(line => (line.Line.Name, line.Trouble)).ShouldBe([("Zoë Ångström", null), ("Bad Role", "roleNotGiven"), ("Bad Mail", "emailNotUnderstood"), ("Bad Slot", "timeNotUnderstood")]);
         excel.Lines[0].Line.ShouldSatisfyAllConditions(line => line.Slot.ShouldBe("2031-06-02T09:15"), line => line.Role.ShouldBe(Role.Deputy));
         (await Import([.. Encoding.Unicode.GetPreamble(), .. Encoding.Unicode.GetBytes("name\tgroup\nRuna Halvari\twardens")])).Lines.Single().Line.Group.ShouldBe("wardens");
+        (await Import("BEGIN:VCARD\nVERSION:4.0\nFN:Pilar Mestre\nEMAIL:pilar@larkmoor.example.org\nCATEGORIES:wardens\nEND:VCARD"u8.ToArray())).Lines.Single().Line
+            .ShouldSatisfyAllConditions(line => line.Name.ShouldBe("Pilar Mestre"), line => line.Email.ShouldBe("pilar@larkmoor.example.org"), line => line.Group.ShouldBe("wardens"));
         (await Import("who,when\na,b"u8.ToArray())).Trouble.ShouldBe("csvNoName");
         (await Import([])).Trouble.ShouldBe("fileEmpty");
         (await Import([0x89, 0x50, 0x4E, 0x47, 0, 0, 0, 1])).Trouble.ShouldNotBeNull();

@@ -60,7 +60,9 @@ test('a recurring session is planned, a contact invited, and recognized by the p
 
   await host.getByRole('link', { name: 'Outbox' }).click()
   await host.getByRole('button', { name: /Invitation: Wardens’ round/ }).click()
-  const message = host.getByRole('article', { name: 'Invitation: Wardens’ round' })
+  const message = host.getByRole('article', {
+    name: 'Invitation: Wardens’ round',
+  })
   await expect(message.getByText('BEGIN:VEVENT')).toBeHidden()
   await message.getByText('The calendar file in it').click()
   await expect(message.getByText('RRULE:FREQ=WEEKLY')).toBeVisible()
@@ -173,11 +175,17 @@ test('passcode and host key open different doors; papers are found inside', asyn
   const passcode = (await host.locator('[data-code="passcode"]').textContent())!.trim()
   const key = (await host.locator('[data-code="host-key"]').textContent())!.trim()
   await nothingForAxe(host, 'codes')
-  await host.getByLabel('Add a paper').setInputFiles({ name: 'weir.html', mimeType: 'text/html', buffer: Buffer.from('<p>') })
+  await host.getByLabel('Add a paper').setInputFiles({
+    name: 'weir.html',
+    mimeType: 'text/html',
+    buffer: Buffer.from('<p>'),
+  })
   await expect(host.getByText(/Such a file cannot be added/)).toBeVisible()
-  await host
-    .getByLabel('Add a paper')
-    .setInputFiles({ name: 'weir.txt', mimeType: 'text/plain', buffer: Buffer.from('The weir holds.') })
+  await host.getByLabel('Add a paper').setInputFiles({
+    name: 'weir.txt',
+    mimeType: 'text/plain',
+    buffer: Buffer.from('The weir holds.'),
+  })
   await expect(host.getByText('weir.txt')).toBeVisible()
   await host.reload()
   await expect(host.locator('[data-code]')).toHaveCount(0)
@@ -209,9 +217,11 @@ test('contacts are imported with a preview that names the bad rows', async () =>
   await host.goto(`${court.url}/contacts`)
   const file =
     'name;email;groups\nRuna Halvari;runa@larkmoor.example.org;upper reach\nNo Mail;at-nowhere;\n;lost@larkmoor.example.org;\n'
-  await host
-    .getByLabel('Import vCard or CSV')
-    .setInputFiles({ name: 'people.csv', mimeType: 'text/csv', buffer: Buffer.from(file) })
+  await host.getByLabel('Import vCard or CSV').setInputFiles({
+    name: 'people.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(file),
+  })
   await expect(host.getByText('New: 1. Changed: 0. Already there: 0. Skipped: 2.')).toBeVisible()
   await expect(host.getByText(/Line 3/)).toBeVisible()
   await nothingForAxe(host, 'contacts import')

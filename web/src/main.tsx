@@ -5,6 +5,7 @@ import { BrowserRouter, Route, Routes } from 'react-router'
 import './i18n'
 import './styles.css'
 import { DoorPage } from './admission/DoorPage'
+import { Refused } from './api/client'
 import { Loading, NothingHere } from './ui/States'
 
 const SignIn = lazy(() => import('./account/SignIn'))
@@ -14,7 +15,12 @@ const ContactsPage = lazy(() => import('./planning/ContactsPage'))
 const OutboxPage = lazy(() => import('./planning/OutboxPage'))
 const AnswerPage = lazy(() => import('./planning/AnswerPage'))
 
-const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: true } } })
+/** What the server has refused it would refuse again; only what did not reach it is tried anew. */
+const isRefusal = (error: Error) => error instanceof Refused && error.reason !== 'offline'
+
+const queries = new QueryClient({
+  defaultOptions: { queries: { retry: (tries, error) => tries < 1 && !isRefusal(error), refetchOnWindowFocus: true } },
+})
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

@@ -80,10 +80,7 @@ internal static class AdmissionRules
     {
         if (sitting.Forbids(by, Capability.KeepDoor) is { } refusal) return refusal;
         ImmutableArray<Seat> sure = [.. sitting.Seats.Where(seat => seat.Place == Place.Lobby && seat.Match == Match.Sure)];
-        return sure is []
-            ? Decision.Refused(Reason.NobodyWaits)
-            : new Admitted([.. sure.Select(seat => seat.Id)],
-                [.. sure.Select(seat => Highest(sitting.Docket[seat.Recognition.Line]?.Role ?? Role.Attendee, seat.Role))]);
+        return sure is [] ? Decision.Refused(Reason.NobodyWaits) : AdmittedAsExpected(sitting, sure);
     }
 
     public static Decision Decide(Sitting sitting, Decline decline, Actor by)
@@ -129,8 +126,20 @@ internal static class AdmissionRules
 
     private static Decision HandOverRefused => Decision.Refused(Reason.NotADeputyOrSeated, Remedy.ChooseAnother);
 
-    public static Decision DecideBegin(Sitting sitting, Actor by) =>
-        sitting.Forbids(by, Capability.KeepDoor) ?? (sitting.Phase == Phase.Prepare ? new Begun() : Decision.Refused(Reason.NoChange));
+    /// <summary>Opens to all; those who came early and would walk in now do so.</summary>
+    public static Decision DecideBegin(Sitting sitting, Actor by)
+    {
+        if (sitting.Forbids(by, Capability.KeepDoor) is { } refusal) return refusal;
+        if (sitting.Phase != Phase.Prepare) return Decision.Refused(Reason.NoChange);
+        ImmutableArray<Seat> early = sitting.Door is { Lock: null, Mode: not DoorMode.Attended } door
+            ? [.. sitting.Seats.Where(seat => seat.Place == Place.Lobby && (door.Mode == DoorMode.Open || seat.Match == Match.Sure))]
+            : [];
+        return early is [] ? new Begun() : Decision.Of(new Begun(), AdmittedAsExpected(sitting, early));
+    }
+
+    private static Admitted AdmittedAsExpected(Sitting sitting, ImmutableArray<Seat> seats) => new(
+        [.. seats.Select(seat => seat.Id)],
+        [.. seats.Select(seat => Highest(seat.Match == Match.Sure ? sitting.Docket[seat.Recognition.Line]?.Role ?? Role.Attendee : Role.Attendee, seat.Role))]);
 
     public static Decision Decide(Sitting sitting, SendNotice notice, Actor by)
     {

@@ -24,7 +24,8 @@ internal static class VisitRules
     public static Decision DecideNext(Sitting sitting, Actor by)
     {
         if (sitting.Forbids(by, Capability.KeepDoor) is { } refusal) return refusal;
-        ImmutableArray<SeatId> closed = [.. sitting.Seats.Where(seat => seat is { IsSeated: true, Role: Role.Attendee }).Select(seat => seat.Id)];
+        // Whoever stands on the docket without a slot is there for the whole session.
+        ImmutableArray<SeatId> closed = [.. sitting.Seats.Where(seat => seat is { IsSeated: true, Role: Role.Attendee } && (seat.Recognition.Line is null || SlotOf(sitting, seat) is not null)).Select(seat => seat.Id)];
         var next = NextOf(sitting);
         if (next is null && closed is []) return Decision.Refused(Reason.NobodyNext);
         return next is null

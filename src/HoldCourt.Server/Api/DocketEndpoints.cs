@@ -66,7 +66,7 @@ internal static class DocketEndpoints
         {
             await using var db = await desk.Db();
             if (await desk.Session(db, id) is not { } session) return Problems.Of("noSuchSession", 404);
-            return Results.Ok(DocketSheet.ReadCsv(await Uploads.Read(request), DayOf(session, desk), ZoneOf(session)));
+            return Results.Ok(DocketSheet.ReadFile(await Uploads.Read(request), DayOf(session, desk), ZoneOf(session)));
         }).WithMetadata(Uploads.Limit);
         docket.MapGet("/docket.csv", async (Guid id, Desk desk) =>
         {

@@ -35,9 +35,8 @@ internal static class ContactSheet
     public static ContactImport Import(byte[] bytes, IReadOnlyList<Contact> present)
     {
         if (bytes.Length == 0) return Nothing("fileEmpty");
-        var text = Csv.TextOf(bytes);
         IReadOnlyList<ReadContact> read;
-        if (text.Contains("BEGIN:VCARD", StringComparison.OrdinalIgnoreCase)) read = VCards.Read(text);
+        if (VCards.Are(bytes, out var text)) read = VCards.Read(text);
         else
         {
             var (table, trouble) = Csv.Read(bytes, MostContacts);

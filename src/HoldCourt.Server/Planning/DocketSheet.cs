@@ -89,7 +89,20 @@ internal static class DocketSheet
         })], null);
     }
 
-    public static ReadSheet ReadCsv(byte[] bytes, DateOnly day, TimeZoneInfo zone)
+    /// <summary>A table as CSV, or people as vCards.</summary>
+    public static ReadSheet ReadFile(byte[] bytes, DateOnly day, TimeZoneInfo zone)
+    {
+        if (!VCards.Are(bytes, out var text)) return ReadCsv(bytes, day, zone);
+        var people = VCards.Read(text);
+        if (people.Count > MostLines) return new ReadSheet([], "tooManyLines");
+        return new ReadSheet([.. people.Select(person =>
+        {
+            var sheet = new SheetLine(null, person.Name, person.Email, Role.Attendee, person.Groups is [var first, ..] ? first : null, null, null, Answer.None, null);
+            return new ReadLine(person.Number, person.Name, sheet, person.Trouble ?? Refuses(sheet, zone));
+        })], null);
+    }
+
+    private static ReadSheet ReadCsv(byte[] bytes, DateOnly day, TimeZoneInfo zone)
     {
         var (table, trouble) = Csv.Read(bytes, MostLines);
         if (table is null) return new ReadSheet([], trouble);

@@ -12,6 +12,9 @@ public sealed record ReadContact(int Number, string Name, string? Email, string?
 /// </summary>
 internal static class VCards
 {
+    /// <param name="text">What the file says.</param>
+    public static bool Are(byte[] file, out string text) => (text = Csv.TextOf(file)).Contains("BEGIN:VCARD", StringComparison.OrdinalIgnoreCase);
+
     public static IReadOnlyList<ReadContact> Read(string text)
     {
         var contacts = new List<ReadContact>();

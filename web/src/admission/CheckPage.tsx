@@ -208,11 +208,6 @@ export function Devices({ check }: { check: { devicesChanged: () => void; ready:
           {devices.cameras.map(option)}
         </Select>
       )}
-      {speakersDiffer && devices.speakers.length > 1 && (
-        <Select label={t('check.speaker')} defaultValue={chosen.speaker} onChange={(e) => choose('speaker', e.target.value)}>
-          {devices.speakers.map(option)}
-        </Select>
-      )}
       {devices.microphones.length > 0 && (
         <Select
           label={t('check.microphone')}
@@ -220,6 +215,11 @@ export function Devices({ check }: { check: { devicesChanged: () => void; ready:
           onChange={(e) => choose('microphone', e.target.value)}
         >
           {devices.microphones.map(option)}
+        </Select>
+      )}
+      {speakersDiffer && devices.speakers.length > 1 && (
+        <Select label={t('check.speaker')} defaultValue={chosen.speaker} onChange={(e) => choose('speaker', e.target.value)}>
+          {devices.speakers.map(option)}
         </Select>
       )}
     </div>

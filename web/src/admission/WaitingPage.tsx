@@ -9,6 +9,7 @@ import { useNow } from '../live/time'
 import { openCamera } from '../media/devices'
 import { OwnPicture } from '../picture/OwnPicture'
 import { Button } from '../ui/Button'
+import { wantsCamera } from './entry'
 import { useCheck, VoiceCheck } from './VoiceCheck'
 
 /** The lobby, from inside it. */
@@ -70,6 +71,7 @@ function DeviceTest() {
 function useMirror() {
   const [stream, setStream] = useState<MediaStream | null>(null)
   useEffect(() => {
+    if (!wantsCamera()) return
     let over = false
     let opened: MediaStream | null = null
     const close = () => opened?.getTracks().forEach((track) => track.stop())

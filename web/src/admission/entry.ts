@@ -10,6 +10,12 @@ export function keepEntryWish(wish: EntryWish) {
   sessionStorage.setItem(key, JSON.stringify(wish))
 }
 
+/** Somebody who wants to listen only is not filmed while waiting either. */
+export function wantsCamera(): boolean {
+  const kept = sessionStorage.getItem(key)
+  return kept === null || (JSON.parse(kept) as EntryWish).camera
+}
+
 /** Takes the wish: it is carried out once, on the first seating. */
 export function takeEntryWish(): EntryWish | null {
   const kept = sessionStorage.getItem(key)

@@ -71,7 +71,11 @@ export function DocketEditor({ kept }: { kept: KeptPlan }) {
         <Button aria-expanded={way === 'contacts'} onClick={() => setWay(way === 'contacts' ? null : 'contacts')}>
           {t('docketPage.fromContacts')}
         </Button>
-        <FileButton label={t('docketPage.import')} accept=".csv,text/csv" onFile={(file) => importFile.mutate(file)} />
+        <FileButton
+          label={t('docketPage.import')}
+          accept=".csv,.vcf,text/csv,text/vcard"
+          onFile={(file) => importFile.mutate(file)}
+        />
         <a href={plans.docketAddress(kept.id)} className="px-2 py-2 text-[14px] font-semibold underline underline-offset-4">
           {t('contacts.asCsv')}
         </a>
