@@ -5,6 +5,7 @@ using FsCheck.Fluent;
 using FsCheck.Xunit;
 using HoldCourt.Core.Admission;
 using HoldCourt.Core.Docket;
+using HoldCourt.Core.Floor;
 using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Media;
 using HoldCourt.Core.Orders;
@@ -58,12 +59,20 @@ public class PropertyTests
             (1, Gen.Constant((Command)new Begin())),
             (1, Gen.Constant((Command)new SendNotice("to all who wait"))),
             (1, Gen.Choose(1, People).Select(n => (Command)new Expect(new DocketLine($"walker{n}", Group: "secretgroup", Slot: new Instant(1_770_000_300_000))))),
+            (3, Gen.Constant((Command)new RaiseHand())),
+            (1, Gen.Constant((Command)new LowerHand())),
+            (1, _seats.Select(seats => (Command)new LowerHands(seats))),
+            (4, _seat.Zip(_coin, (seat, named) => (Command)new GiveFloor(named ? seat : null, 10))),
+            (1, Gen.Constant((Command)new TakeFloor())),
+            (1, Gen.Constant((Command)new YieldFloor())),
+            (1, Any<FloorOrder>().Zip(_coin, (order, ends) => (Command)new SetFloor(new FloorSheet(order, 10, ends)))),
             (4, Gen.Constant((Command)new TakeBack())));
 
         private static readonly Gen<Step> _step = Gen.Frequency(
             (2, _arrival),
             (1, _seats.Select(seats => new Step(0, new Drop(seats)))),
             (1, _seat.Select(seat => new Step(0, new Reconnect(seat)))),
+            (1, Gen.Constant(new Step(0, new EndTurn()))),
             (5, _wish.Select(wish => new Step(1, wish))),
             (6, Gen.Choose(1, People + 1).Zip(_wish, (by, wish) => new Step(by, wish))));
 
@@ -102,8 +111,10 @@ public class PropertyTests
         if (fact is Muted { Seats: [var self], Leaves: [] } && self == by.Id) return;
         if (fact is CamerasTurned { On: false, Seats: [var own] } && own == by.Id) return;
         if (fact is UnmuteAnswered { Agreed: false }) return;
+        if (fact is FloorTurned { To: null, From: { } yielded } && yielded.Seat == by.Id) return;
+        if (fact is HandsLowered { Seats: [var lowering] } && lowering == by.Id) return;
         by.Place.ShouldBe(Place.Seated, $"{fact} by somebody outside");
-        var personal = fact is UnmuteAnswered
+        var personal = fact is UnmuteAnswered or HandRaised
             || (fact is MicrophonesOpened { Seats: [var me], Leaves: [] } && me == by.Id)
             || (fact is CamerasTurned { Seats: [var it] } && it == by.Id)
             || (fact is Renamed renamed && renamed.Seat == by.Id);
@@ -117,6 +128,8 @@ public class PropertyTests
         bool Within(Audience audience) => audience == Audience.Everyone || seat.Role >= (audience == Audience.Presenters ? Role.Presenter : Role.Deputy);
         if (seat.MicrophoneOpen) (seat.IsSeated && (Within(sitting.Orders.Speak) || seat.HasLeave)).ShouldBeTrue($"{seat} speaks under {sitting.Orders}");
         if (seat.CameraOn) (seat.IsSeated && Within(sitting.Orders.ShowCamera)).ShouldBeTrue($"{seat} shows under {sitting.Orders}");
+        if (seat.HandSince is not null) (seat.IsSeated && sitting.Turn?.Seat != seat.Id).ShouldBeTrue($"{seat} has a hand up");
+        if (sitting.Turn?.Seat == seat.Id) seat.IsSeated.ShouldBeTrue($"{seat} has the floor");
         ForwardingPlan.MayBeHeard(sitting, seat.Id).ShouldBe(seat.MicrophoneOpen);
         (seat.Exit is null).ShouldBe(seat.Place != Place.Gone);
     }
@@ -177,6 +190,7 @@ public class PropertyTests
         {
             Viewer.Outside => seat.Id != sitting.Host,
             _ when !seat.IsSeated => true,
+            _ when seat.Id == sitting.Turn?.Seat => false,
             Viewer.Presenter => sitting.Orders.SeePeople == Audience.Bench && seat.Role == Role.Attendee,
             _ => sitting.Orders.SeePeople != Audience.Everyone && seat.Role == Role.Attendee
         });

@@ -18,7 +18,7 @@ export type CallIn = { name: string; email: string | null; role: Role; }
 
 export type CalledIn = { link: string; sent: boolean; }
 
-export type Capability = 'speak' | 'showCamera' | 'renameSelf' | 'seePeople' | 'keepDoor' | 'muteOthers' | 'turnCamerasOff' | 'remove' | 'giveRoles' | 'renameOthers' | 'setOrders' | 'takeBack' | 'handOver' | 'adjourn'
+export type Capability = 'speak' | 'showCamera' | 'renameSelf' | 'seePeople' | 'raiseHand' | 'keepDoor' | 'keepFloor' | 'muteOthers' | 'turnCamerasOff' | 'remove' | 'giveRoles' | 'renameOthers' | 'setOrders' | 'takeBack' | 'handOver' | 'adjourn'
 
 export type ContactImport = { rows: readonly ImportRow[]; added: number; changed: number; same: number; skipped: number; trouble: string | null; }
 
@@ -37,6 +37,10 @@ export type DoorPhase = 'notOpen' | 'open' | 'over'
 export type EntryKind = 'enterAsHost' | 'enterAsDeputy' | 'walkIn' | 'announce'
 
 export type Exit = 'left' | 'declined' | 'removed' | 'removedForGood' | 'visitOver'
+
+export type FloorOrder = 'byHand' | 'fair'
+
+export type FloorSheet = { order: FloorOrder; seconds: number | null; endsItself: boolean; }
 
 export type FrameType = 'audio' | 'full' | 'thumb'
 
@@ -63,7 +67,7 @@ export type MatchReason = 'personalLink' | 'sameName' | 'wordsInOtherOrder' | 'j
 
 export type Me = { name: string | null; email: string | null; token: string; }
 
-export type MeRow = { seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; may: readonly Capability[]; }
+export type MeRow = { seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; hand: number | null; may: readonly Capability[]; }
 
 export type MicrophoneState = 'open' | 'closed' | 'byLeave'
 
@@ -101,7 +105,7 @@ export type ReadLine = { number: number; text: string; line: SheetLine; trouble:
 
 export type ReadSheet = { lines: readonly ReadLine[]; trouble: string | null; }
 
-export type Reason = 'notOpen' | 'alreadyOpen' | 'sittingOver' | 'notInside' | 'onlyHost' | 'onlyBench' | 'hostIsOutOfReach' | 'doorLocked' | 'barred' | 'nobodyWaits' | 'nobodySeated' | 'nobodyMuted' | 'nobodyOpen' | 'nobodyConsents' | 'nobodyCamera' | 'noChange' | 'noSuchSeat' | 'notAsked' | 'microphonesByLeave' | 'cameraNotAllowed' | 'renameNotAllowed' | 'nameEmpty' | 'nameTooLong' | 'nameHidden' | 'wordsTooLong' | 'hostMustHandOver' | 'notADeputyOrSeated' | 'roleNotGiven' | 'nothingToTakeBack' | 'changedSince' | 'tooMany' | 'notUnderstood' | 'notStored' | 'sittingFull' | 'nobodyNext' | 'noticeEmpty'
+export type Reason = 'notOpen' | 'alreadyOpen' | 'sittingOver' | 'notInside' | 'onlyHost' | 'onlyBench' | 'hostIsOutOfReach' | 'doorLocked' | 'barred' | 'nobodyWaits' | 'nobodySeated' | 'nobodyMuted' | 'nobodyOpen' | 'nobodyConsents' | 'nobodyCamera' | 'noChange' | 'noSuchSeat' | 'notAsked' | 'microphonesByLeave' | 'cameraNotAllowed' | 'renameNotAllowed' | 'nameEmpty' | 'nameTooLong' | 'nameHidden' | 'wordsTooLong' | 'hostMustHandOver' | 'notADeputyOrSeated' | 'roleNotGiven' | 'nothingToTakeBack' | 'changedSince' | 'tooMany' | 'notUnderstood' | 'notStored' | 'sittingFull' | 'nobodyNext' | 'noticeEmpty' | 'noHands' | 'nobodyOnFloor'
 
 export type Recognition = { match: Match; line: number | null; confidence: number; reasons: readonly MatchReason[]; }
 
@@ -139,9 +143,16 @@ export type SeatCommand =
   | { do: 'handOver'; to: number; }
   | { do: 'rename'; seat: number; name: string; }
   | { do: 'setOrder'; order: Order; to: Audience; }
+  | { do: 'raiseHand'; }
+  | { do: 'lowerHand'; }
+  | { do: 'lowerHands'; seats: readonly number[]; }
+  | { do: 'giveFloor'; seat?: number | null; seconds?: number | null; }
+  | { do: 'takeFloor'; }
+  | { do: 'yieldFloor'; }
+  | { do: 'setFloor'; to: FloorSheet; }
   | { do: 'takeBack'; of?: number | null; }
 
-export type SeatRow = { id: number; name: string; role: Role; place: Place; since: number; microphone: MicrophoneState; cameraOn: boolean; connected: boolean; note: BenchNote | null; }
+export type SeatRow = { id: number; name: string; role: Role; place: Place; since: number; microphone: MicrophoneState; cameraOn: boolean; connected: boolean; hand: number | null; note: BenchNote | null; }
 
 export type SeatStart = { seat: number; from: number; at: number; to: number; }
 
@@ -155,7 +166,7 @@ export type SheetLine = { id: number | null; name: string; email: string | null;
 
 export type SignIn = { email: string; password: string; }
 
-export type SittingRow = { title: string; phase: Phase; openedAt: number; adjournedAt: number | null; host: number | null; hostName: string | null; orders: OrderSheet; door: DoorMode | null; lock: DoorLock | null; locked: boolean; inside: number; waiting: number; takeBack: TakeableRow | null; hasSlots: boolean; nextUp: number | null; notice: Notice | null; }
+export type SittingRow = { title: string; phase: Phase; openedAt: number; adjournedAt: number | null; host: number | null; hostName: string | null; orders: OrderSheet; door: DoorMode | null; lock: DoorLock | null; locked: boolean; inside: number; waiting: number; takeBack: TakeableRow | null; hasSlots: boolean; nextUp: number | null; notice: Notice | null; floor: FloorSheet | null; turn: TurnRow | null; queue: readonly number[] | null; }
 
 export type SlotRow = { session: string; title: string; name: string; slot: number; minutes: number; answer: Answer; }
 
@@ -171,6 +182,8 @@ export type ToBrowser =
   | { type: 'capacity'; slow: boolean; }
 
 export type Told = { count: number; }
+
+export type TurnRow = { seat: number; name: string; since: number; seconds: number | null; }
 
 export type ViewChange = { from: number; v: number; set: SittingRow | null; put: readonly SeatRow[]; drop: readonly number[]; ledger: readonly LedgerRow[]; }
 

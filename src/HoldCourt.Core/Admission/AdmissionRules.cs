@@ -190,7 +190,8 @@ internal static class AdmissionRules
         MicrophoneOpen = false,
         CameraOn = false,
         Asked = false,
-        HasLeave = false
+        HasLeave = false,
+        HandSince = null
     };
 
     private static Sitting Arrive(Sitting sitting, SeatId id, PersonKey person, string name, string? proof, Place place, Role role, Instant at)

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using HoldCourt.Core.Admission;
 using HoldCourt.Core.Docket;
+using HoldCourt.Core.Floor;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.People;
 using HoldCourt.Core.Sittings;
@@ -55,12 +56,17 @@ public static class LedgerRules
         HandedOver over => PeopleRules.Opposite(sitting, over),
         Renamed renamed => PeopleRules.Opposite(sitting, renamed),
         OrderSet set => OrderRules.Opposite(sitting, set),
+        FloorTurned turned => FloorRules.Opposite(sitting, turned),
+        HandsLowered lowered => FloorRules.Opposite(sitting, lowered),
+        FloorSet set => sitting.Floor == set.To ? new FloorSet(set.To, set.From) : null,
         _ => null
     };
 
     private static bool CanBeTakenBack(Fact fact, SeatId by) => fact switch
     {
-        Admitted or Declined or SentToLobby or VisitsTurned or DoorSet or RolesGiven or HandedOver or OrderSet => true,
+        Admitted or Declined or SentToLobby or VisitsTurned or DoorSet or RolesGiven or HandedOver or OrderSet or FloorSet => true,
+        FloorTurned turned => turned.From?.Seat != by || turned.To is not null,
+        HandsLowered lowered => !IsSelf(lowered.Seats, by),
         Removed removed => removed.MayReturn,
         Renamed renamed => renamed.Seat != by,
         Muted muted => !IsSelf(muted.Seats, by) || muted.Leaves is not [],

@@ -5,8 +5,8 @@ namespace HoldCourt.Core.Orders;
 /// <summary>Everything about which "may this actor do this?" is ever asked.</summary>
 public enum Capability
 {
-    Speak, ShowCamera, RenameSelf, SeePeople,
-    KeepDoor, MuteOthers, TurnCamerasOff, Remove, GiveRoles, RenameOthers, SetOrders, TakeBack,
+    Speak, ShowCamera, RenameSelf, SeePeople, RaiseHand,
+    KeepDoor, KeepFloor, MuteOthers, TurnCamerasOff, Remove, GiveRoles, RenameOthers, SetOrders, TakeBack,
     HandOver, Adjourn
 }
 
@@ -29,6 +29,7 @@ public static class Powers
             Capability.ShowCamera => Allows(seat, sitting.Orders.ShowCamera) ? null : new Refusal(Reason.CameraNotAllowed, Remedy.AskBench),
             Capability.RenameSelf => Allows(seat, sitting.Orders.Rename) ? null : new Refusal(Reason.RenameNotAllowed, Remedy.AskBench),
             Capability.SeePeople => Allows(seat, sitting.Orders.SeePeople) ? null : new Refusal(Reason.OnlyBench, Remedy.AskBench),
+            Capability.RaiseHand => null,
             Capability.HandOver or Capability.Adjourn => seat.Role == Role.Host ? null : new Refusal(Reason.OnlyHost, Remedy.AskHost),
             _ when !seat.OnBench => new Refusal(Reason.OnlyBench, Remedy.AskBench),
             Capability.KeepDoor or Capability.Remove or Capability.GiveRoles or Capability.RenameOthers

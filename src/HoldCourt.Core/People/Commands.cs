@@ -15,7 +15,7 @@ public sealed record TurnCamera(bool On) : SeatCommand;
 public sealed record Mute(ImmutableArray<SeatId> Seats) : SeatCommand, ISeats;
 
 /// <summary>Closes every open microphone but one's own.</summary>
-/// <param name="Presenters">Presenters and the bench, too.</param>
+/// <param name="Presenters">Presenters, the bench, and whoever has the floor, too.</param>
 public sealed record MuteAll(bool Presenters = false) : SeatCommand;
 
 /// <summary>Opens the microphones of those who consented to it.</summary>

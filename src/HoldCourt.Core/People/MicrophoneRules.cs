@@ -21,7 +21,7 @@ internal static class MicrophoneRules
     public static Decision Decide(Sitting sitting, MuteAll all, Actor by) =>
         sitting.Forbids(by, Capability.MuteOthers)
         ?? Close(sitting, [.. sitting.Seats
-            .Where(seat => seat.IsSeated && by.Seat != seat.Id && (all.Presenters || seat.Role < Role.Presenter))
+            .Where(seat => seat.IsSeated && by.Seat != seat.Id && (all.Presenters || (seat.Role < Role.Presenter && sitting.Turn?.Seat != seat.Id)))
             .Select(seat => seat.Id)]);
 
     private static Decision Close(Sitting sitting, ImmutableArray<SeatId> seats)
@@ -83,7 +83,7 @@ internal static class MicrophoneRules
         {
             Asked = false,
             MicrophoneOpen = answered.Agreed || seat.MicrophoneOpen,
-            HasLeave = answered.Agreed && seat.HasLeave,
+            HasLeave = (answered.Agreed || sitting.Turn?.Seat == seat.Id) && seat.HasLeave,
             Consents = answered.Consents
         }),
         _ => sitting

@@ -1,6 +1,7 @@
 using System.Text.Json.Serialization;
 using HoldCourt.Core.Admission;
 using HoldCourt.Core.Docket;
+using HoldCourt.Core.Floor;
 using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.People;
@@ -39,6 +40,13 @@ public abstract record Command;
 [JsonDerivedType(typeof(HandOver), "handOver")]
 [JsonDerivedType(typeof(Rename), "rename")]
 [JsonDerivedType(typeof(SetOrder), "setOrder")]
+[JsonDerivedType(typeof(RaiseHand), "raiseHand")]
+[JsonDerivedType(typeof(LowerHand), "lowerHand")]
+[JsonDerivedType(typeof(LowerHands), "lowerHands")]
+[JsonDerivedType(typeof(GiveFloor), "giveFloor")]
+[JsonDerivedType(typeof(TakeFloor), "takeFloor")]
+[JsonDerivedType(typeof(YieldFloor), "yieldFloor")]
+[JsonDerivedType(typeof(SetFloor), "setFloor")]
 [JsonDerivedType(typeof(TakeBack), "takeBack")]
 public abstract record SeatCommand : Command;
 
@@ -48,4 +56,5 @@ public abstract record SeatCommand : Command;
 [JsonDerivedType(typeof(Announce), "announce")]
 [JsonDerivedType(typeof(Drop), "drop")]
 [JsonDerivedType(typeof(Reconnect), "reconnect")]
+[JsonDerivedType(typeof(EndTurn), "endTurn")]
 public abstract record HouseCommand : Command;

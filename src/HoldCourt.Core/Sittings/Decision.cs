@@ -9,7 +9,7 @@ public enum Reason
     NotOpen, AlreadyOpen, SittingOver, NotInside, OnlyHost, OnlyBench, HostIsOutOfReach, DoorLocked, Barred, NobodyWaits,
     NobodySeated, NobodyMuted, NobodyOpen, NobodyConsents, NobodyCamera, NoChange, NoSuchSeat, NotAsked, MicrophonesByLeave,
     CameraNotAllowed, RenameNotAllowed, NameEmpty, NameTooLong, NameHidden, WordsTooLong, HostMustHandOver, NotADeputyOrSeated,
-    RoleNotGiven, NothingToTakeBack, ChangedSince, TooMany, NotUnderstood, NotStored, SittingFull, NobodyNext, NoticeEmpty
+    RoleNotGiven, NothingToTakeBack, ChangedSince, TooMany, NotUnderstood, NotStored, SittingFull, NobodyNext, NoticeEmpty, NoHands, NobodyOnFloor
 }
 
 /// <summary>What helps after a refusal.</summary>

@@ -1,6 +1,7 @@
 using System.Text.Json.Serialization;
 using HoldCourt.Core.Admission;
 using HoldCourt.Core.Docket;
+using HoldCourt.Core.Floor;
 using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.People;
@@ -36,6 +37,12 @@ namespace HoldCourt.Core.Sittings;
 [JsonDerivedType(typeof(HandedOver), "handedOver")]
 [JsonDerivedType(typeof(Renamed), "renamed")]
 [JsonDerivedType(typeof(OrderSet), "orderSet")]
+[JsonDerivedType(typeof(HandRaised), "handRaised")]
+[JsonDerivedType(typeof(HandsLowered), "handsLowered")]
+[JsonDerivedType(typeof(HandsBack), "handsBack")]
+[JsonDerivedType(typeof(FloorTurned), "floorTurned")]
+[JsonDerivedType(typeof(FloorReturned), "floorReturned")]
+[JsonDerivedType(typeof(FloorSet), "floorSet")]
 [JsonDerivedType(typeof(TakenBack), "takenBack")]
 public abstract record Fact;
 

@@ -45,6 +45,12 @@ public sealed record Seat
     /// <summary>Agreed, for this sitting, that the bench may open the microphone.</summary>
     public bool Consents { get; init; }
 
+    /// <summary>Since when the hand is up; null while it is not.</summary>
+    public Instant? HandSince { get; init; }
+
+    /// <summary>How long this person has had the floor so far, a turn that is on left out.</summary>
+    public TimeSpan FloorTime { get; init; }
+
     /// <summary>What a personal link proves: the key of a line of the docket; null otherwise.</summary>
     public string? Proof { get; init; }
 

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using HoldCourt.Core.Admission;
 using HoldCourt.Core.Docket;
+using HoldCourt.Core.Floor;
 using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Orders;
 
@@ -37,6 +38,12 @@ public sealed record Sitting
 
     public Door Door { get; init; } = new(DoorMode.Attended);
     public OrderSheet Orders { get; init; } = OrderSheet.Usual;
+
+    public FloorSheet Floor { get; init; } = FloorSheet.Usual;
+
+    /// <summary>Who has the floor; null while nobody has.</summary>
+    public Turn? Turn { get; init; }
+
     public DocketList Docket { get; init; } = DocketList.Empty;
 
     /// <summary>Visits that have begun, in that order; none unless the docket has slots.</summary>

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using HoldCourt.Core.Admission;
 using HoldCourt.Core.Docket;
+using HoldCourt.Core.Floor;
 using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.People;
@@ -50,6 +51,14 @@ public static class SittingRules
             HandOver over => PeopleRules.Decide(sitting, over, by),
             Rename rename => PeopleRules.Decide(sitting, rename, by),
             SetOrder set => OrderRules.Decide(sitting, set, by),
+            RaiseHand => FloorRules.DecideRaise(sitting, by),
+            LowerHand => FloorRules.DecideLower(sitting, by),
+            LowerHands lower => FloorRules.Decide(sitting, lower, by),
+            GiveFloor give => FloorRules.Decide(sitting, give, by, now),
+            TakeFloor => FloorRules.DecideTake(sitting, by, now),
+            YieldFloor => FloorRules.DecideYield(sitting, by, now),
+            EndTurn => FloorRules.DecideEnd(sitting, now),
+            SetFloor set => FloorRules.Decide(sitting, set, by),
             TakeBack back => LedgerRules.Decide(sitting, back, by),
             _ => Decision.Refused(Reason.NotUnderstood)
         };
@@ -58,7 +67,7 @@ public static class SittingRules
     /// <summary>The state after an entry. Never fails for an entry that <see cref="Decide"/> gave for that state.</summary>
     public static Sitting Evolve(Sitting sitting, Entry entry)
     {
-        var after = DocketRules.Renew(sitting, Apply(sitting, entry.Fact, entry.At));
+        var after = DocketRules.Renew(sitting, FloorRules.Follow(Apply(sitting, entry.Fact, entry.At)));
         return LedgerRules.Remember(VisitRules.Follow(sitting, after, entry.At), sitting, entry) with { Sequence = entry.Sequence };
     }
 
@@ -86,6 +95,7 @@ public static class SittingRules
         CamerasTurned turned => CameraRules.Apply(sitting, turned),
         Removed or RolesGiven or HandedOver or Renamed => PeopleRules.Apply(sitting, fact, at),
         OrderSet set => OrderRules.Apply(sitting, set),
+        HandRaised or HandsLowered or HandsBack or FloorTurned or FloorReturned or FloorSet => FloorRules.Apply(sitting, fact, at),
         _ => sitting
     };
 

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using HoldCourt.Core.Docket;
+using HoldCourt.Core.Floor;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.Sittings;
 
@@ -24,7 +25,7 @@ public static class Projection
 
     public static MeRow Me(Sitting sitting, Seat seat) => new(
         seat.Id, seat.Name, seat.Role, ViewerOf(seat), seat.Place, seat.Exit, seat.Words, seat.Since, MicrophoneOf(sitting, seat), seat.CameraOn,
-        seat.Asked, seat.Consents, [.. Powers.Of(sitting, seat.Id)]);
+        seat.Asked, seat.Consents, seat.HandSince, [.. Powers.Of(sitting, seat.Id)]);
 
     /// <summary>A seat's row for a kind of viewer; null when that kind may not know of the seat.</summary>
     public static SeatRow? Row(Sitting sitting, Seat seat, Viewer viewer)
@@ -33,7 +34,7 @@ public static class Projection
         var note = viewer == Viewer.Bench
             ? new BenchNote(seat.Recognition, sitting.Docket[seat.Recognition.Line], seat.Exit, seat.Asked, seat.HasLeave, seat.Consents, seat.DroppedAt)
             : null;
-        return new SeatRow(seat.Id, seat.Name, seat.Role, seat.Place, seat.Since, MicrophoneOf(sitting, seat), seat.CameraOn, seat.Connected, note);
+        return new SeatRow(seat.Id, seat.Name, seat.Role, seat.Place, seat.Since, MicrophoneOf(sitting, seat), seat.CameraOn, seat.Connected, seat.HandSince, note);
     }
 
     public static SittingRow Record(Sitting sitting, Viewer viewer)
@@ -59,27 +60,28 @@ public static class Projection
     {
         var put = ImmutableArray.CreateBuilder<SeatRow>();
         var drop = ImmutableArray.CreateBuilder<SeatId>();
-        var pairs = before.Orders == after.Orders
+        var pairs = before.Orders == after.Orders && before.Turn?.Seat == after.Turn?.Seat
             ? after.Seats.ChangedSince(before.Seats)
             : after.Seats.Select(seat => (Before: before.Seats.TryGet(seat.Id, out var was) ? was : null, After: seat));
-        var headline = false;
+        var (headline, hands) = (false, false);
         foreach (var (was, now) in pairs)
         {
             headline |= was?.Place != now.Place || was.Name != now.Name;
+            hands |= was?.HandSince != now.HandSince;
             var old = was is null ? null : Row(before, was, viewer);
             var row = Row(after, now, viewer);
             if (row is not null && row != old) put.Add(row);
             else if (row is null && old is not null) drop.Add(now.Id);
         }
-        return new ViewChange(before.Sequence, after.Sequence, RecordIfChanged(before, after, viewer, headline), put.DrainToImmutable(), drop.DrainToImmutable(),
+        return new ViewChange(before.Sequence, after.Sequence, RecordIfChanged(before, after, viewer, headline, hands), put.DrainToImmutable(), drop.DrainToImmutable(),
             viewer == Viewer.Bench ? [.. entries.Select(entry => Sentences.Of(after, entry))] : []);
     }
 
-    private static SittingRow? RecordIfChanged(Sitting before, Sitting after, Viewer viewer, bool placeOrNameChanged)
+    private static SittingRow? RecordIfChanged(Sitting before, Sitting after, Viewer viewer, bool placeOrNameChanged, bool handsChanged)
     {
-        var same = !placeOrNameChanged && before.Phase == after.Phase && before.Door == after.Door && before.Orders == after.Orders
+        var same = !placeOrNameChanged && before.Phase == after.Phase && before.Door == after.Door && before.Orders == after.Orders && before.Floor == after.Floor && before.Turn == after.Turn
             && ReferenceEquals(before.Notices, after.Notices) && ReferenceEquals(before.Docket, after.Docket) && before.Host == after.Host && HostName(before) == HostName(after)
-            && (viewer != Viewer.Bench || ReferenceEquals(before.Takeable, after.Takeable));
+            && (viewer != Viewer.Bench || (!handsChanged && ReferenceEquals(before.Takeable, after.Takeable)));
         if (same) return null;
         if (!placeOrNameChanged && viewer == Viewer.Bench) return Record(after, viewer);
         var now = Record(after, viewer);
@@ -93,7 +95,10 @@ public static class Projection
             sitting.Title, sitting.Phase, sitting.OpenedAt, sitting.AdjournedAt, sitting.Host, HostName(sitting), sitting.Orders,
             bench ? sitting.Door.Mode : null, bench ? sitting.Door.Lock : null, sitting.Door.Lock is not null, inside, waiting,
             bench && sitting.Takeable is [var newest, ..] ? new TakeableRow(newest.Sequence, Sentences.Of(sitting, newest)) : null,
-            bench && sitting.Docket.HasSlots, bench && sitting.Docket.HasSlots ? VisitRules.NextOf(sitting)?.Id : null, viewer is Viewer.Bench or Viewer.Outside && sitting.Notices is [.., var notice] ? notice : null);
+            bench && sitting.Docket.HasSlots, bench && sitting.Docket.HasSlots ? VisitRules.NextOf(sitting)?.Id : null, viewer is Viewer.Bench or Viewer.Outside && sitting.Notices is [.., var notice] ? notice : null,
+            viewer == Viewer.Outside ? null : sitting.Floor,
+            viewer != Viewer.Outside && sitting.Turn is { } turn ? new TurnRow(turn.Seat, sitting.Seats[turn.Seat].Name, turn.Since, turn.Seconds) : null,
+            bench ? [.. FloorRules.Queue(sitting).Select(seat => seat.Id)] : null);
     }
 
     private static string? HostName(Sitting sitting) => sitting.Host is { } host ? sitting.Seats[host].Name : null;
@@ -103,7 +108,7 @@ public static class Projection
         Viewer.Bench => true,
         Viewer.Outside => false,
         _ when !seat.IsSeated => false,
-        _ when seat.Role >= Role.Presenter => true,
+        _ when seat.Role >= Role.Presenter || sitting.Turn?.Seat == seat.Id => true,
         Viewer.Presenter => sitting.Orders.SeePeople <= Audience.Presenters,
         _ => sitting.Orders.SeePeople == Audience.Everyone
     };

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using HoldCourt.Core.Admission;
 using HoldCourt.Core.Docket;
+using HoldCourt.Core.Floor;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.Sittings;
 
@@ -23,7 +24,7 @@ public enum MicrophoneState { Open, Closed, ByLeave }
 /// <summary>One person as the viewer's kind may know them. What the kind may not know is null or left out.</summary>
 public sealed record SeatRow(
     SeatId Id, string Name, Role Role, Place Place, Instant Since, MicrophoneState Microphone, bool CameraOn, bool Connected,
-    BenchNote? Note);
+    Instant? Hand, BenchNote? Note);
 
 /// <summary>What only the bench knows of a person.</summary>
 /// <param name="Line">The line of the docket this person is thought to be, with its slot.</param>
@@ -33,9 +34,15 @@ public sealed record BenchNote(Recognition Recognition, DocketLine? Line, Exit? 
 /// <param name="HasSlots">People come for visits one at a time.</param>
 /// <param name="NextUp">Whom "Next" would call.</param>
 /// <param name="Notice">The newest notice to those who wait.</param>
+/// <param name="Floor">Null for those outside.</param>
+/// <param name="Queue">The raised hands in the order of the floor; for the bench alone.</param>
 public sealed record SittingRow(
     string Title, Phase Phase, Instant OpenedAt, Instant? AdjournedAt, SeatId? Host, string? HostName, OrderSheet Orders,
-    DoorMode? Door, DoorLock? Lock, bool Locked, int Inside, int Waiting, TakeableRow? TakeBack, bool HasSlots, SeatId? NextUp, Notice? Notice);
+    DoorMode? Door, DoorLock? Lock, bool Locked, int Inside, int Waiting, TakeableRow? TakeBack, bool HasSlots, SeatId? NextUp, Notice? Notice,
+    FloorSheet? Floor, TurnRow? Turn, ImmutableArray<SeatId>? Queue);
+
+/// <summary>Who has the floor, since when, and for how many seconds at most.</summary>
+public sealed record TurnRow(SeatId Seat, string Name, Instant Since, int? Seconds);
 
 /// <summary>What "take back" would undo.</summary>
 public sealed record TakeableRow(long Sequence, LedgerRow Row);
@@ -47,7 +54,7 @@ public sealed record LedgerRow(
 /// <summary>One's own part of the state; nobody else gets it.</summary>
 public sealed record MeRow(
     SeatId Seat, string Name, Role Role, Viewer Viewer, Place Place, Exit? Exit, string? Words, Instant Since, MicrophoneState Microphone,
-    bool CameraOn, bool Asked, bool Consents, ImmutableArray<Capability> May);
+    bool CameraOn, bool Asked, bool Consents, Instant? Hand, ImmutableArray<Capability> May);
 
 /// <summary>A whole view of one kind at a version.</summary>
 public sealed record WholeView(long V, Viewer Viewer, SittingRow Sitting, ImmutableArray<SeatRow> Seats, ImmutableArray<LedgerRow> Ledger);

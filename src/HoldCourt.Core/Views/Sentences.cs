@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Text.Json;
 using HoldCourt.Core.Admission;
 using HoldCourt.Core.Docket;
+using HoldCourt.Core.Floor;
 using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.People;
@@ -34,6 +35,9 @@ public static class Sentences
         UnmuteAnswered answered => answered.Agreed ? "agreedToUnmute" : "refusedToUnmute",
         Removed removed => removed.MayReturn ? "removed" : "removedForGood",
         VisitsTurned { Called: [] } => "visitClosed",
+        FloorTurned { To: not null } => "floorGiven",
+        FloorTurned turned => by.IsHouse ? "turnOver" : by.Seat == turned.From?.Seat ? "floorYielded" : "floorTaken",
+        HandsLowered { Seats: [var only] } when by.Seat == only => "handLowered",
         DoorSet { To.Lock: not null } => "doorLocked",
         DoorSet { From.Lock: not null } => "doorUnlocked",
         _ => JsonNamingPolicy.CamelCase.ConvertName(fact.GetType().Name)
@@ -61,6 +65,11 @@ public static class Sentences
         RolesGiven given => [.. given.Changes.Select(change => change.Seat)],
         HandedOver over => [over.To],
         Renamed renamed => [renamed.Seat],
+        HandRaised raised => [raised.Seat],
+        HandsLowered lowered => lowered.Seats,
+        HandsBack back => back.Seats,
+        FloorTurned turned => turned.To is { } to ? [to] : turned.From is { } from ? [from.Seat] : [],
+        FloorReturned returned => returned.To is { } again ? [again.Seat] : returned.From is { } former ? [former.Seat] : [],
         _ => []
     };
 

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using HoldCourt.Core.Admission;
 using HoldCourt.Core.Docket;
+using HoldCourt.Core.Floor;
 using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Sittings;
 using HoldCourt.Core.Views;
@@ -26,6 +27,9 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     /// <summary>The length of a visit whose line on the docket says none.</summary>
     private static readonly TimeSpan _usualVisit = TimeSpan.FromMinutes(15);
 
+    /// <summary>Timers may come a little early.</summary>
+    private static readonly TimeSpan _afterTurn = TimeSpan.FromMilliseconds(50);
+
     private static readonly Refusal _notStored = new(Reason.NotStored, Remedy.TryAgain);
 
     private readonly Queue<Pending> _pending = new();
@@ -40,6 +44,9 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     /// <summary>An entry could not be stored, so what is in memory must not go on.</summary>
     private bool _lost;
 
+    private Instant? _turnDue;
+    private IGrainTimer? _turnEnd;
+
     private Guid Id => this.GetPrimaryKey();
     private Instant Now => new(time.GetUtcNow().ToUnixTimeMilliseconds());
 
@@ -53,6 +60,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         // The server may have stopped between the last entry and the table of sittings.
         if (_sitting.AdjournedAt is { } adjourned) await records.Close(Id, adjourned);
         if (!_sitting.IsRunning) return;
+        WatchTurn();
         stages.Follow(Id, _sitting);
         await broadcast.AskToRejoin(Id);
         // Whoever was connected to the server before it stopped has to come back.
@@ -129,6 +137,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         if (decision.Refusal is { } refusal) return refusal;
         if (decision.Facts is []) return null;
         (var entries, _sitting) = SittingRules.Record(_sitting, decision.Facts, by, now);
+        WatchTurn();
         var kept = new List<KeptEntry>(entries.Length);
         foreach (var entry in entries)
         {
@@ -200,6 +209,16 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     {
         this.RegisterGrainTimer(LetGo, TimeSpan.FromSeconds(30), TimeSpan.FromSeconds(30));
         this.RegisterGrainTimer(LookAhead, _betweenOutlooks, _betweenOutlooks);
+    }
+
+    /// <summary>Ends a turn in its time, when the floor is kept like that.</summary>
+    private void WatchTurn()
+    {
+        var due = _sitting is { Turn: { Seconds: { } seconds } turn, Floor.EndsItself: true } ? turn.Since + TimeSpan.FromSeconds(seconds) : (Instant?)null;
+        if (due == _turnDue) return;
+        _turnEnd?.Dispose();
+        (_turnDue, _turnEnd) = (due, due is not { } at ? null : this.RegisterGrainTimer(
+            _ => Commit(Actor.House, new EndTurn()), (at > Now ? at - Now : TimeSpan.Zero) + _afterTurn, Timeout.InfiniteTimeSpan));
     }
 
     private Task LookAhead(CancellationToken cancel)

@@ -9,6 +9,8 @@ const benchKeys: readonly [string, string][] = [
   ['A', 'sure'],
   ['n', 'next'],
   ['d', 'decline'],
+  ['f', 'floor'],
+  ['F', 'takeFloor'],
   ['q', 'mute'],
   ['p', 'role'],
   ['b', 'lobby'],
@@ -21,6 +23,7 @@ const benchKeys: readonly [string, string][] = [
 const ownKeys: readonly [string, string][] = [
   ['1', 'mic'],
   ['2', 'cam'],
+  ['h', 'hand'],
   ['?', 'help'],
 ]
 

@@ -23,6 +23,8 @@ test('every entry of the ledger has a sentence', () => {
   const facts = [...entry.matchAll(/JsonDerivedType\(typeof\(\w+\), "(\w+)"\)/g)].map((match) => match[1]!)
   const spelledOut = {
     unmuteAnswered: ['agreedToUnmute', 'refusedToUnmute'],
+    floorTurned: ['floorGiven', 'floorTaken', 'floorYielded', 'turnOver'],
+    handsLowered: ['handsLowered', 'handLowered'],
     camerasTurned: ['camerasTurnedOn', 'camerasTurnedOff', 'cameraOn', 'cameraOff'],
   }
   for (const fact of facts.flatMap((name) => spelledOut[name as keyof typeof spelledOut] ?? [name]))

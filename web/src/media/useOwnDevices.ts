@@ -70,6 +70,12 @@ export const switches = {
     if (me.cameraOn) media.setCamera(false)
     void wish({ do: 'turnCamera', on: !me.cameraOn })
   },
+  hand() {
+    const { me, sitting } = useLive.getState()
+    if (!me || me.role === 'host') return
+    const holds = sitting?.turn?.seat === me.seat
+    void wish({ do: holds ? 'yieldFloor' : me.hand === null ? 'raiseHand' : 'lowerHand' })
+  },
 }
 
 /** When the reader last used a switch, to tell one's own acts from the bench's. */

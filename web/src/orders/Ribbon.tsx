@@ -5,6 +5,7 @@ import { LobbyItem } from '../admission/LobbyItem'
 import { LeaveButton } from '../admission/LeaveButton'
 import { guestLink } from '../api/client'
 import type { Audience, MeRow, SittingRow } from '../contract.generated'
+import { FloorItem } from '../floor/FloorItem'
 import { KeyList } from '../live/KeyList'
 import { wish } from '../live/connection'
 import { FactsItem } from '../planning/FactsItem'
@@ -57,6 +58,7 @@ export function Ribbon({ me, sitting, link, doorOpen, onDoorOpen, keysOpen, onKe
       <OrderItem order="speak" audience={sitting.orders.speak} usual={['everyone', 'presenters']} />
       <OrderItem order="showCamera" audience={sitting.orders.showCamera} usual={['everyone']} />
       <OrderItem order="seePeople" audience={sitting.orders.seePeople} usual={['everyone']} />
+      {sitting.floor && <FloorItem floor={sitting.floor} />}
       <RibbonItem label={t('ribbon.view')} value={t(`picture.${arrangement}`)} title={t('picture.title')}>
         <PictureChoice />
       </RibbonItem>

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { MeRow } from '../contract.generated'
 import { wish } from '../live/connection'
+import { useLive } from '../live/store'
 import { media } from '../media/engine'
 import { ownAct } from '../media/useOwnDevices'
 import { Button } from '../ui/Button'
@@ -11,6 +12,7 @@ import { Tick } from '../ui/Field'
 export function Asked({ me, host }: { me: MeRow; host: string | null }) {
   const { t } = useTranslation()
   const [consent, setConsent] = useState(false)
+  const floor = useLive((state) => state.sitting?.turn?.seat === me.seat)
   if (!me.asked) return null
   const answer = (agree: boolean) => {
     ownAct.at = Date.now()
@@ -22,7 +24,9 @@ export function Asked({ me, host }: { me: MeRow; host: string | null }) {
       role="alert"
       className="flex flex-wrap items-center gap-x-4 gap-y-2 border border-l-[5px] border-line border-l-brass bg-brass-soft px-4 py-2.5"
     >
-      <h2 className="font-serif text-[17px] font-semibold">{t('asked.title', { host: host ?? t('asked.bench') })}</h2>
+      <h2 className="font-serif text-[17px] font-semibold">
+        {floor ? t('floor.yours') : t('asked.title', { host: host ?? t('asked.bench') })}
+      </h2>
       <Button look="primary" onClick={() => answer(true)}>
         {t('asked.yes')}
       </Button>

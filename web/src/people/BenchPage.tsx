@@ -50,7 +50,7 @@ export default function BenchPage({ me, sitting, link }: { me: MeRow; sitting: S
           <h1 className="sr-only">{sitting.title}</h1>
           <Asked me={me} host={sitting.hostName} />
           <Picture me={me} />
-          <FloorLine />
+          <FloorLine me={me} />
           <TakeBackLine />
         </main>
         <aside className={`flex shrink-0 border-l border-line bg-paper max-lg:hidden ${side ? 'w-72' : ''}`}>
@@ -78,11 +78,14 @@ function useBenchKeys({ door, help, find }: { door: () => void; help: () => void
   useKeys({
     '1': switches.microphone,
     '2': switches.camera,
+    h: switches.hand,
     '?': help,
     a: () => void acts.admit(target()),
     n: () => void acts.next(),
     A: () => void acts.admitSure(),
     d: panel('decline'),
+    f: () => void acts.giveFloor(target(false)[0]?.id ?? null),
+    F: () => void acts.takeFloor(),
     q: () => void acts.muteOrAsk(target()),
     p: panel('role'),
     b: () => void acts.sendToLobby(target()),
@@ -94,9 +97,11 @@ function useBenchKeys({ door, help, find }: { door: () => void; help: () => void
   })
 }
 
-function target(): SeatRow[] {
+/** Those selected; when none is, the strip where one stands, unless only a selection counts. */
+function target(orStrip = true): SeatRow[] {
   const { selected, at } = useSelection.getState()
   const { seats, me } = useLive.getState()
+  if (!orStrip && selected.size === 0) return []
   if (selected.size === 0 && at !== null) useSelection.setState({ selected: new Set([at]) })
   const ids = selected.size > 0 ? [...selected] : at !== null ? [at] : []
   return ids.map((id) => seats.get(id)).filter((seat): seat is SeatRow => seat !== undefined && seat.id !== me?.seat)

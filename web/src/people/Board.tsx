@@ -2,6 +2,7 @@ import { useEffect, useMemo, useRef, useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { SeatRow } from '../contract.generated'
 import { Button } from '../ui/Button'
+import { acts, raised } from './acts'
 import { Bay } from './Bay'
 import { BoardHead } from './BoardHead'
 import { selectAll, setOrder, useSelection } from './selection'
@@ -13,12 +14,12 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
   const [find, setFind] = useState('')
   const [showGone, setShowGone] = useState(false)
   const scroller = useRef<HTMLDivElement>(null)
-  const { all, lobby, inside, gone } = useBoard(find)
+  const { all, lobby, floor, inside, gone } = useBoard(find)
   const selected = useSelection((state) => state.selected)
   const at = useSelection((state) => state.at)
   const order = useMemo(
-    () => [...lobby, ...inside, ...(showGone ? gone : [])].map((seat) => seat.id),
-    [lobby, inside, gone, showGone],
+    () => [...lobby, ...floor, ...inside, ...(showGone ? gone : [])].map((seat) => seat.id),
+    [lobby, floor, inside, gone, showGone],
   )
   const chosen = useMemo(() => all.filter((seat) => selected.has(seat.id)), [all, selected])
   const focusable = at !== null && order.includes(at) ? at : order[0]
@@ -40,6 +41,18 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
           )}
         </BayHead>
         {lobby.length > 0 ? strips(lobby, t('board.lobby'), 0) : <Empty>{t('board.lobbyEmpty')}</Empty>}
+        {floor.length > 0 && (
+          <>
+            <BayHead title={t('floor.title')} count={floor.length}>
+              {raised(floor).length > 1 && (
+                <Button small look="text" onClick={() => void acts.lowerHands(floor)}>
+                  {t('floor.lowerAll')}
+                </Button>
+              )}
+            </BayHead>
+            {strips(floor, t('floor.title'), lobby.length)}
+          </>
+        )}
         <BayHead title={t('board.seated')} count={inside.length}>
           <input
             ref={onFindRef}
@@ -52,14 +65,14 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
           />
         </BayHead>
         {inside.length > 0 ? (
-          strips(inside, t('board.seated'), lobby.length)
+          strips(inside, t('board.seated'), lobby.length + floor.length)
         ) : (
           <Empty>{find ? t('board.noneFound') : t('board.seatedEmpty')}</Empty>
         )}
         {gone.length > 0 && (
           <>
             <BayHead title={t('board.gone')} count={gone.length} expanded={showGone} onToggle={() => setShowGone(!showGone)} />
-            {showGone && strips(gone, t('board.gone'), lobby.length + inside.length)}
+            {showGone && strips(gone, t('board.gone'), lobby.length + floor.length + inside.length)}
           </>
         )}
       </div>

@@ -3,6 +3,7 @@ import { useTranslation } from 'react-i18next'
 import { Devices } from '../admission/CheckPage'
 import type { MeRow } from '../contract.generated'
 import { wish } from '../live/connection'
+import { useLive } from '../live/store'
 import { media, useMedia } from '../media/engine'
 import { switches } from '../media/useOwnDevices'
 import { Button } from '../ui/Button'
@@ -14,6 +15,7 @@ import { VoiceBar } from './VoiceBar'
 export function OwnStrip({ me }: { me: MeRow }) {
   const { t } = useTranslation()
   const mic = { open: t('mine.micOn'), closed: t('mine.micOff'), byLeave: t('mine.micByLeave') }[me.microphone]
+  const holds = useLive((state) => state.sitting?.turn?.seat === me.seat)
   return (
     <section aria-label={t('mine.label')} className="flex min-h-14 items-center gap-2 bg-raised px-2.5 py-1.5">
       <NamePanel me={me} />
@@ -22,6 +24,14 @@ export function OwnStrip({ me }: { me: MeRow }) {
           {me.microphone === 'open' && <VoiceBar seat={me.seat} />}
         </Switch>
         <Switch hint="2" on={me.cameraOn} label={me.cameraOn ? t('mine.camOn') : t('mine.camOff')} onClick={switches.camera} />
+        {me.role !== 'host' && (
+          <Switch
+            hint="h"
+            on={me.hand !== null || holds}
+            label={holds ? t('floor.yield') : me.hand === null ? t('floor.ask') : t('floor.lower')}
+            onClick={switches.hand}
+          />
+        )}
       </div>
     </section>
   )

@@ -22,7 +22,7 @@ export function SeatPage({ me, sitting, link }: { me: MeRow; sitting: SittingRow
   const sentence = useMaySentence()
   const arrangement = useView((state) => state.arrangement)
   const [keys, setKeys] = useState(false)
-  useKeys({ '1': switches.microphone, '2': switches.camera, '?': () => setKeys(true) })
+  useKeys({ '1': switches.microphone, '2': switches.camera, h: switches.hand, '?': () => setKeys(true) })
   return (
     <div className="flex min-h-dvh flex-col">
       <header aria-label={t('ribbon.label')} className="flex min-h-14 items-stretch overflow-x-auto bg-felt text-on-felt">
@@ -39,7 +39,7 @@ export function SeatPage({ me, sitting, link }: { me: MeRow; sitting: SittingRow
       <main className="flex min-h-0 flex-1 flex-col gap-1 p-3">
         <h1 className="sr-only">{sitting.title}</h1>
         <Picture me={me} />
-        <FloorLine />
+        <FloorLine me={me} />
         <Asked me={me} host={sitting.hostName} />
         <div className="flex items-stretch gap-4 max-md:flex-col">
           <div className="min-w-96 border border-l-[5px] border-line border-l-seat max-md:min-w-0">

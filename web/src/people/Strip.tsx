@@ -3,6 +3,8 @@ import { useTranslation } from 'react-i18next'
 import type { SeatRow } from '../contract.generated'
 import { useRecognition } from '../docket/useRecognition'
 import { clock, timeOfDay } from '../i18n'
+import { TurnClock } from '../floor/FloorLine'
+import { useLive } from '../live/store'
 import { useNow } from '../live/time'
 import { Button } from '../ui/Button'
 import { acts } from './acts'
@@ -21,18 +23,25 @@ interface Props {
   focusable: boolean
 }
 
-const spines = { lobby: 'border-l-brass bg-brass-soft', seated: 'border-l-seat bg-paper', gone: 'border-l-line bg-linen' }
+const spines = {
+  lobby: 'border-l-brass bg-brass-soft',
+  floor: 'border-l-moss bg-moss-soft',
+  seated: 'border-l-seat bg-paper',
+  gone: 'border-l-line bg-linen',
+}
 
 /** One person's row on the board; the same fields in the same place in every bay. */
 export const Strip = memo(function Strip({ seat, top, place, of, selected, focusable }: Props) {
   const { t } = useTranslation()
   const note = useNote(seat)
+  const holds = useLive((state) => state.sitting?.turn?.seat === seat.id)
+  const bay = seat.place === 'seated' && (holds || seat.hand !== null) ? 'floor' : seat.place
   return (
     <li
       aria-posinset={place}
       aria-setsize={of}
       style={{ top }}
-      className={`absolute inset-x-0 flex h-9 items-center gap-1.5 border border-l-[5px] border-line pr-1.5 pl-1.5 ${spines[seat.place]} ${selected ? 'outline-2 -outline-offset-1 outline-felt-ink' : ''} ${seat.connected || seat.place === 'gone' ? '' : 'border-dashed'}`}
+      className={`absolute inset-x-0 flex h-9 items-center gap-1.5 border border-l-[5px] border-line pr-1.5 pl-1.5 ${spines[bay]} ${selected ? 'outline-2 -outline-offset-1 outline-felt-ink' : ''} ${seat.connected || seat.place === 'gone' ? '' : 'border-dashed'}`}
     >
       <PersonPanel seat={seat} />
       <button
@@ -65,13 +74,29 @@ export const Strip = memo(function Strip({ seat, top, place, of, selected, focus
           {t('act.admit')}
         </Button>
       )}
+      {seat.hand !== null && (
+        <Button
+          small
+          look="primary"
+          aria-label={t('floor.giveTo', { name: seat.name })}
+          onClick={() => void acts.giveFloor(seat.id)}
+        >
+          {t('floor.give')}
+        </Button>
+      )}
       {seat.place === 'seated' && (
         <>
           <MicrophoneField seat={seat} />
           <CameraField seat={seat} />
         </>
       )}
-      <Since seat={seat} />
+      {holds ? (
+        <span className="min-w-10 text-right text-[12px]">
+          <TurnClock />
+        </span>
+      ) : (
+        <Since seat={seat} />
+      )}
     </li>
   )
 })
@@ -117,7 +142,7 @@ function CameraField({ seat }: { seat: SeatRow }) {
 
 function Since({ seat }: { seat: SeatRow }) {
   const now = useNow()
-  return <time className="min-w-10 text-right text-[12px] text-ink2">{clock(now - seat.since)}</time>
+  return <time className="min-w-10 text-right text-[12px] text-ink2">{clock(now - (seat.hand ?? seat.since))}</time>
 }
 
 function useNote(seat: SeatRow): string | null {
@@ -130,6 +155,7 @@ function useNote(seat: SeatRow): string | null {
   if (!seat.connected && note.droppedAt !== null) return t('board.lost', { time: clock(now - note.droppedAt) })
   if (seat.place === 'lobby')
     return seat.role === 'attendee' ? summaryOf(note, seat.name) : t('board.waitsAs', { role: t(`role.${seat.role}`) })
+  if (seat.hand !== null) return t('floor.handUp')
   if (note.asked) return t('board.asked')
   if (note.hasLeave) return t('board.hasLeave')
   if (seat.role !== 'attendee') return t(`role.${seat.role}`)

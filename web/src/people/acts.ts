@@ -11,6 +11,7 @@ export const consenting = (seats: readonly SeatRow[]) =>
 export const askable = (seats: readonly SeatRow[]) =>
   seated(seats).filter((seat) => seat.microphone !== 'open' && !seat.note?.asked && !seat.note?.consents)
 export const filmed = (seats: readonly SeatRow[]) => seated(seats).filter((seat) => seat.cameraOn)
+export const raised = (seats: readonly SeatRow[]) => seats.filter((seat) => seat.hand !== null)
 export const present = (seats: readonly SeatRow[]) => seats.filter((seat) => seat.place !== 'gone')
 
 /** What the bench does to strips; the server decides whom it touches. */
@@ -26,6 +27,10 @@ export const acts = {
   sendToLobby: (seats: readonly SeatRow[]) => wish({ do: 'sendToLobby', seats: ids(seated(seats)) }),
   giveRole: (seats: readonly SeatRow[], role: Role) => wish({ do: 'giveRole', seats: ids(present(seats)), role }),
   remove: (seats: readonly SeatRow[], mayReturn: boolean) => wish({ do: 'remove', seats: ids(present(seats)), mayReturn }),
+  /** Without a seat, to the first of the queue. */
+  giveFloor: (seat: number | null = null) => wish({ do: 'giveFloor', seat, seconds: null }),
+  takeFloor: () => wish({ do: 'takeFloor' }),
+  lowerHands: (seats: readonly SeatRow[]) => wish({ do: 'lowerHands', seats: ids(raised(seats)) }),
   muteAll: (presenters: boolean) => wish({ do: 'muteAll', presenters }),
   /** Mutes those who are open; when none is, asks them to unmute. */
   muteOrAsk(seats: readonly SeatRow[]) {

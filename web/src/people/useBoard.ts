@@ -12,13 +12,20 @@ const slotOf = (seat: SeatRow) => seat.note?.line?.slot ?? Number.MAX_SAFE_INTEG
 export function useBoard(find: string) {
   const seats = useLive((state) => state.seats)
   const self = useLive((state) => state.me?.seat)
+  const queue = useLive((state) => state.sitting?.queue ?? null)
+  const turn = useLive((state) => state.sitting?.turn?.seat ?? null)
   return useMemo(() => {
     const all = [...seats.values()].filter((seat) => seat.id !== self)
     const wanted = fold(find.trim())
     const shown = wanted ? all.filter((seat) => fold(seat.name).includes(wanted)) : all
     const lobby = shown.filter((seat) => seat.place === 'lobby').sort((a, b) => slotOf(a) - slotOf(b) || a.since - b.since)
-    const inside = shown.filter((seat) => seat.place === 'seated').sort(byRankAndName)
+    const place = new Map(queue?.map((id, at) => [id, at]))
+    const onFloor = (seat: SeatRow) => seat.id === turn || place.has(seat.id)
+    const floor = shown
+      .filter((seat) => seat.place === 'seated' && onFloor(seat))
+      .sort((a, b) => Number(b.id === turn) - Number(a.id === turn) || (place.get(a.id) ?? 0) - (place.get(b.id) ?? 0))
+    const inside = shown.filter((seat) => seat.place === 'seated' && !onFloor(seat)).sort(byRankAndName)
     const gone = shown.filter((seat) => seat.place === 'gone').sort((a, b) => b.since - a.since)
-    return { all, lobby, inside, gone }
-  }, [seats, self, find])
+    return { all, lobby, floor, inside, gone }
+  }, [seats, self, find, queue, turn])
 }

@@ -19,10 +19,11 @@ export function Picture({ me }: { me: MeRow }) {
   const { t } = useTranslation()
   const seats = useLive((state) => state.seats)
   const speaker = useMedia((state) => state.speaker)
+  const turn = useLive((state) => state.sitting?.turn?.seat ?? null)
   const arrangement = useView((state) => state.arrangement)
   const [area, size] = useSize()
   const people = useMemo(() => [...seats.values()].filter((seat) => seat.place === 'seated'), [seats])
-  const front = useFront(people, speaker, me.seat)
+  const front = useFront(people, turn !== null && turn !== me.seat ? turn : speaker, me.seat)
   const ordered = useMemo(() => order(people, front, arrangement, me.seat), [people, front, arrangement, me.seat])
   const boxes = useMemo(
     () =>

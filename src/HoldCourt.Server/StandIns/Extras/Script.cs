@@ -25,5 +25,6 @@ internal sealed record Script(IReadOnlyList<Part> People, int Pause = 1_500)
 
 /// <summary>One simulated person.</summary>
 /// <param name="Arrives">Seconds after the opening.</param>
+/// <param name="Hand">Seconds after the opening when the hand goes up; null when it does not.</param>
 /// <param name="Inside">Is let in by the house; others wait for the bench.</param>
-internal sealed record Part(string Name, double Arrives, bool Inside = false, Role Role = Role.Attendee, bool Camera = true, bool Microphone = false);
+internal sealed record Part(string Name, double Arrives, bool Inside = false, Role Role = Role.Attendee, bool Camera = true, bool Microphone = false, double? Hand = null);

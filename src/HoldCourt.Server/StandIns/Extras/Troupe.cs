@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using System.Diagnostics;
 using HoldCourt.Core.Admission;
+using HoldCourt.Core.Floor;
 using HoldCourt.Core.People;
 using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Hosting;
@@ -93,6 +94,7 @@ internal sealed class Company(Guid sitting, Stage stage, ISittingGrain grain, Cl
     private readonly ConcurrentDictionary<SeatId, Extra> _inside = new();
     private readonly Dictionary<SeatId, (Part Part, int Number)> _cast = [];
     private readonly HashSet<SeatId> _settled = [];
+    private readonly HashSet<SeatId> _raised = [];
     private double _nextSpeech;
     private int _turn;
 
@@ -107,7 +109,7 @@ internal sealed class Company(Guid sitting, Stage stage, ISittingGrain grain, Cl
         {
             while (waiting.TryPeek(out var next) && next.Part.Arrives <= clock.Elapsed.TotalSeconds) await Arrive(waiting.Dequeue());
             foreach (var (id, (part, number)) in _cast)
-                if (stage.Sitting.Seats.TryGet(id, out var seat)) await Behave(seat, part, number);
+                if (stage.Sitting.Seats.TryGet(id, out var seat)) await Behave(seat, part, number, clock.Elapsed.TotalSeconds);
             await Task.Delay(_lookAround);
         }
     }
@@ -124,7 +126,7 @@ internal sealed class Company(Guid sitting, Stage stage, ISittingGrain grain, Cl
         if (known is null && entry.Part.Inside) await grain.DoAsHouse(new Admit([seat], entry.Part.Role));
     }
 
-    private async Task Behave(Seat seat, Part part, int number)
+    private async Task Behave(Seat seat, Part part, int number, double seconds)
     {
         if (!seat.IsSeated)
         {
@@ -139,6 +141,7 @@ internal sealed class Company(Guid sitting, Stage stage, ISittingGrain grain, Cl
             if (part.Camera && !seat.CameraOn) await grain.Do(seat.Id, new TurnCamera(true));
             if (part.Microphone && !seat.MicrophoneOpen) await grain.Do(seat.Id, new OpenMicrophone());
         }
+        if (part.Hand <= seconds && _raised.Add(seat.Id) && seat.HandSince is null) await grain.Do(seat.Id, new RaiseHand());
         if (seat.Asked) await grain.Do(seat.Id, new AnswerUnmute(true));
     }
 
