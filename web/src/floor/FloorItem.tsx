@@ -9,9 +9,10 @@ import { Field, Tick } from '../ui/Field'
 /** How the floor is given: in which order, for how long. */
 export function FloorItem({ floor }: { floor: FloorSheet }) {
   const { t } = useTranslation()
-  const length = floor.seconds === null ? t('floor.noLimit') : t('floor.minutes', { count: floor.seconds / 60 })
+  const order = floor.order === 'fair' || floor.seconds === null ? [t(`floor.order.${floor.order}`)] : []
+  const length = floor.seconds === null ? [] : [t('floor.minutes', { count: floor.seconds / 60 })]
   return (
-    <RibbonItem label={t('floor.title')} value={`${t(`floor.order.${floor.order}`)}, ${length}`} title={t('floor.title')}>
+    <RibbonItem label={t('floor.title')} value={[...order, ...length].join(', ')} title={t('floor.title')}>
       <FloorForm key={floor.seconds} floor={floor} />
     </RibbonItem>
   )
