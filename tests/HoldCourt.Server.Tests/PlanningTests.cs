@@ -221,6 +221,18 @@ public class PlanningTests(Court court) : IClassFixture<Court>
     }
 
     [Fact]
+    public async Task A_new_link_ends_the_old_one_but_not_under_a_sitting_that_runs()
+    {
+        using var host = await court.Host();
+        var kept = await host.Post<KeptPlan>("/api/plans", Planned("Got around"));
+        var renewed = await host.Post<KeptPlan>($"/api/plans/{kept.Id}/link");
+        renewed.Link.ShouldNotBe(kept.Link);
+        (await Visitor.ReasonOf(await court.Visitor().Get($"/api/door/{kept.Link}"))).ShouldBe("noSuchLink");
+        (await host.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open")).Link.ShouldBe(renewed.Link);
+        (await Visitor.ReasonOf(await host.Post($"/api/plans/{kept.Id}/link"))).ShouldBe("isLive");
+    }
+
+    [Fact]
     public async Task Before_it_opens_people_wait_in_quiet_or_stay_outside_as_the_plan_says()
     {
         using var host = await court.Host();

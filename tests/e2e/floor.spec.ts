@@ -58,7 +58,7 @@ test('hands, the floor by keys, the microphone opens and is heard, and giving it
 
 test('a turn with a limit counts down, and ends by itself when the sheet says so', async () => {
   await host.getByRole('button', { name: /^Floor/ }).click()
-  await host.getByLabel('Minutes for a turn').fill('0.5')
+  await host.getByLabel('Minutes for a turn').fill('0.2')
   await host.keyboard.press('Enter')
   await host.getByLabel('The floor is taken when the time is over').click()
   await expect(host.getByLabel('The floor is taken when the time is over')).toBeChecked()
@@ -66,7 +66,7 @@ test('a turn with a limit counts down, and ends by itself when the sheet says so
   await host.keyboard.press('Escape')
   await nia.keyboard.press('h')
   await host.getByRole('button', { name: 'Give the floor to Nia Okafor' }).first().click()
-  await expect(nia.getByText(/of 0:30/)).toBeVisible()
+  await expect(nia.getByText(/of 0:12/)).toBeVisible()
   await expect(nia.getByText('Your turn is over.')).toBeVisible({ timeout: 45_000 })
   await expect(host.getByText('The turn of Nia Okafor was over')).toBeVisible()
 })

@@ -100,6 +100,16 @@ internal static class PlanEndpoints
         plans.MapPost("/{id:guid}/host-key", (Guid id, Desk desk, PasscodeGuard guard) => SetCode(id, desk, (session, code) => session.HostKeyHash = guard.Hash(code), 8));
         plans.MapDelete("/{id:guid}/passcode", (Guid id, Desk desk) => ClearCode(id, desk, session => session.PasscodeHash = null));
         plans.MapDelete("/{id:guid}/host-key", (Guid id, Desk desk) => ClearCode(id, desk, session => session.HostKeyHash = null));
+        // Whoever has the old link, or a personal one made of it, comes to nothing from then on.
+        plans.MapPost("/{id:guid}/link", async (Guid id, Desk desk) =>
+        {
+            await using var db = await desk.Db();
+            if (await desk.Session(db, id) is not { } session) return Problems.Of("noSuchSession", 404);
+            if (session.Sittings.Exists(sitting => sitting.AdjournedAt is null)) return Problems.Of("isLive", 409);
+            session.Link = SeatCookies.Random128();
+            await db.SaveChangesAsync();
+            return Results.Ok(await Kept(db, session, desk));
+        });
         MapPresets(api.MapGroup("/presets").RequireAuthorization());
     }
 

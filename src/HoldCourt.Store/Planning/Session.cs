@@ -55,7 +55,7 @@ public sealed class Session
     public long? RemindedFor { get; set; }
 
     /// <summary>128 random bits in base64url: whoever has them may come to the door.</summary>
-    public required string Link { get; init; }
+    public required string Link { get; set; }
     public DoorMode Door { get; set; } = DoorMode.Attended;
 
     /// <summary>An OrderSheet as JSON.</summary>

@@ -115,6 +115,7 @@ export const plans = {
   cancel: (id: string) => call<Told>('POST', `/plans/${id}/cancel`),
   restore: (id: string) => call<Told>('POST', `/plans/${id}/restore`),
   copy: (id: string) => call<KeptPlan>('POST', `/plans/${id}/copy`),
+  newLink: (id: string) => call<KeptPlan>('POST', `/plans/${id}/link`),
   newCode: (id: string, kind: 'passcode' | 'host-key') => call<NewCode>('POST', `/plans/${id}/${kind}`),
   clearCode: (id: string, kind: 'passcode' | 'host-key') => call<null>('DELETE', `/plans/${id}/${kind}`),
   docket: (id: string) => call<Sheet>('GET', `/plans/${id}/docket`),

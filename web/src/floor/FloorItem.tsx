@@ -18,6 +18,9 @@ export function FloorItem({ floor }: { floor: FloorSheet }) {
   )
 }
 
+/** Ten seconds, in minutes. */
+const shortest = 1 / 6
+
 const orders: readonly FloorOrder[] = ['byHand', 'fair']
 
 function FloorForm({ floor }: { floor: FloorSheet }) {
@@ -25,7 +28,7 @@ function FloorForm({ floor }: { floor: FloorSheet }) {
   const [minutes, setMinutes] = useState(floor.seconds === null ? '' : String(floor.seconds / 60))
   const set = (change: Partial<FloorSheet>) => void wish({ do: 'setFloor', to: { ...floor, ...change } })
   const keep = () => {
-    const seconds = minutes === '' ? null : Math.round(Math.min(60, Math.max(0.5, Number(minutes))) * 60)
+    const seconds = minutes === '' ? null : Math.round(Math.min(60, Math.max(shortest, Number(minutes))) * 60)
     if (seconds !== floor.seconds) set({ seconds })
   }
   return (
@@ -43,9 +46,9 @@ function FloorForm({ floor }: { floor: FloorSheet }) {
       <Field
         label={t('floor.turnMinutes')}
         type="number"
-        min={0.5}
+        min={0}
         max={60}
-        step={0.5}
+        step="any"
         placeholder={t('floor.noLimit')}
         value={minutes}
         onChange={(e) => setMinutes(e.target.value)}

@@ -288,9 +288,41 @@ function Codes({ kept }: { kept: KeptPlan }) {
   const { t } = useTranslation()
   return (
     <Part title={t('plan.codes')}>
+      <GuestLink kept={kept} />
       <Code id={kept.id} kind="passcode" has={kept.hasPasscode} hint={t('plan.passcodeHint')} />
       <Code id={kept.id} kind="host-key" has={kept.hasHostKey} hint={t('plan.hostKeyHint')} />
     </Part>
+  )
+}
+
+/** The link can be made anew when the old one has got around. */
+function GuestLink({ kept }: { kept: KeptPlan }) {
+  const { t } = useTranslation()
+  const queries = useQueryClient()
+  const [asking, setAsking] = useState(false)
+  const renew = useMutation({
+    mutationFn: () => plans.newLink(kept.id),
+    onSuccess: (now) => (setAsking(false), queries.setQueryData(['plan', kept.id], now)),
+  })
+  return (
+    <div className="flex flex-col gap-1.5 text-[14px]">
+      <p>
+        <span className="font-semibold">{t('plan.guestLink')}</span>{' '}
+        <span className="break-all text-ink2">{guestLink(kept.link)}</span>
+      </p>
+      {renew.error && <p className="text-brick">{renew.error.message}</p>}
+      {asking && <p className="border-l-4 border-brick pl-3">{t('plan.linkAsk')}</p>}
+      <div className="flex gap-2">
+        <Button small look={asking ? 'end' : 'plain'} onClick={() => (asking ? renew.mutate() : setAsking(true))}>
+          {t(asking ? 'plan.linkDo' : 'plan.linkRenew')}
+        </Button>
+        {asking && (
+          <Button small onClick={() => setAsking(false)}>
+            {t('common.back')}
+          </Button>
+        )}
+      </div>
+    </div>
   )
 }
 
