@@ -6,8 +6,7 @@ import type { Role } from '../contract.generated'
 import { Button } from '../ui/Button'
 import { CopyButton } from '../ui/CopyButton'
 import { Field, Select } from '../ui/Field'
-
-const roles: readonly Role[] = ['attendee', 'presenter', 'deputy']
+import { givenRoles } from './givenRoles'
 
 /** Invites somebody into the sitting that runs: by mail where there is an address, by a link to pass on otherwise. */
 export function CallIn({ link }: { link: string }) {
@@ -42,7 +41,7 @@ export function CallIn({ link }: { link: string }) {
         value={wish.role}
         onChange={(e) => setWish({ ...wish, role: e.target.value as Role })}
       >
-        {roles.map((role) => (
+        {givenRoles.map((role) => (
           <option key={role} value={role}>
             {t(`role.${role}`)}
           </option>

@@ -7,6 +7,7 @@ import { dateAndTime } from '../i18n'
 import { Button } from '../ui/Button'
 import { Select, Words } from '../ui/Field'
 import { FileButton } from '../ui/FileButton'
+import { givenRoles } from './givenRoles'
 
 const empty: SheetLine = {
   id: null,
@@ -21,7 +22,6 @@ const empty: SheetLine = {
 }
 const cell =
   'w-full min-h-8 rounded-sm border border-transparent bg-transparent px-1.5 text-[14px] hover:border-edge focus:border-edge focus:bg-raised'
-const roles: readonly Role[] = ['attendee', 'presenter', 'deputy']
 
 /** The people expected: typed, pasted, imported or taken from the contacts; and invited from here. */
 export function DocketEditor({ kept }: { kept: KeptPlan }) {
@@ -130,7 +130,7 @@ export function DocketEditor({ kept }: { kept: KeptPlan }) {
                       value={line.role}
                       onChange={(e) => set(at, { role: e.target.value as Role })}
                     >
-                      {roles.map((role) => (
+                      {givenRoles.map((role) => (
                         <option key={role} value={role}>
                           {t(`role.${role}`)}
                         </option>

@@ -14,9 +14,11 @@ import { CopyButton } from '../ui/CopyButton'
 import { DeskPage } from '../ui/DeskPage'
 import { Field, Select, Tick, Words } from '../ui/Field'
 import { Failed, Loading } from '../ui/States'
+import { Codes } from './Codes'
 import { DocketEditor } from './DocketEditor'
 import { joiningText } from './joining'
 import { Papers } from './Papers'
+import { Part } from './Part'
 import { RepeatFields } from './RepeatFields'
 
 /** Where a session is planned, and its plan changed. */
@@ -205,15 +207,6 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
   )
 }
 
-function Part({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <fieldset className="flex flex-col gap-2 border-t border-line pt-3">
-      <legend className="pr-2 text-[13.5px] font-semibold">{title}</legend>
-      {children}
-    </fieldset>
-  )
-}
-
 /** What is set, in a line; opens onto what it may be. */
 function Folded({ title, value, children }: { title: string; value: string; children: ReactNode }) {
   return (
@@ -278,86 +271,6 @@ function Presets({ plan, onTake }: { plan: Plan; onTake: (preset: PresetRow) => 
         <Button disabled={keep.isPending} onClick={() => keep.mutate()}>
           {t('plan.keepPreset')}
         </Button>
-      </div>
-    </div>
-  )
-}
-
-/** Passcode and host key: shown once when they are made, and never again. */
-function Codes({ kept }: { kept: KeptPlan }) {
-  const { t } = useTranslation()
-  return (
-    <Part title={t('plan.codes')}>
-      <GuestLink kept={kept} />
-      <Code id={kept.id} kind="passcode" has={kept.hasPasscode} hint={t('plan.passcodeHint')} />
-      <Code id={kept.id} kind="host-key" has={kept.hasHostKey} hint={t('plan.hostKeyHint')} />
-    </Part>
-  )
-}
-
-/** The link can be made anew when the old one has got around. */
-function GuestLink({ kept }: { kept: KeptPlan }) {
-  const { t } = useTranslation()
-  const queries = useQueryClient()
-  const [asking, setAsking] = useState(false)
-  const renew = useMutation({
-    mutationFn: () => plans.newLink(kept.id),
-    onSuccess: (now) => (setAsking(false), queries.setQueryData(['plan', kept.id], now)),
-  })
-  return (
-    <div className="flex flex-col gap-1.5 text-[14px]">
-      <p>
-        <span className="font-semibold">{t('plan.guestLink')}</span>{' '}
-        <span className="break-all text-ink2">{guestLink(kept.link)}</span>
-      </p>
-      {renew.error && <p className="text-brick">{renew.error.message}</p>}
-      {asking && <p className="border-l-4 border-brick pl-3">{t('plan.linkAsk')}</p>}
-      <div className="flex gap-2">
-        <Button small look={asking ? 'end' : 'plain'} onClick={() => (asking ? renew.mutate() : setAsking(true))}>
-          {t(asking ? 'plan.linkDo' : 'plan.linkRenew')}
-        </Button>
-        {asking && (
-          <Button small onClick={() => setAsking(false)}>
-            {t('common.back')}
-          </Button>
-        )}
-      </div>
-    </div>
-  )
-}
-
-function Code({ id, kind, has, hint }: { id: string; kind: 'passcode' | 'host-key'; has: boolean; hint: string }) {
-  const { t } = useTranslation()
-  const queries = useQueryClient()
-  const [code, setCode] = useState<string | null>(null)
-  const renew = () => queries.invalidateQueries({ queryKey: ['plan', id] })
-  const make = useMutation({ mutationFn: () => plans.newCode(id, kind), onSuccess: (made) => (setCode(made.code), renew()) })
-  const clear = useMutation({ mutationFn: () => plans.clearCode(id, kind), onSuccess: () => (setCode(null), renew()) })
-  const name = t(kind === 'passcode' ? 'plan.passcode' : 'plan.hostKey')
-  return (
-    <div className="flex flex-col gap-1.5 text-[14px]">
-      <p>
-        <span className="font-semibold first-letter:uppercase inline-block">{name}:</span>{' '}
-        {t(has ? 'plan.codeSet' : 'plan.codeNone')} <span className="text-ink2">{hint}</span>
-      </p>
-      {code && (
-        <p role="status" className="flex flex-wrap items-center gap-2 border-l-4 border-brass pl-3">
-          <code className="text-[18px] font-semibold tracking-wider select-all" data-code={kind}>
-            {code}
-          </code>
-          <CopyButton text={code} label={t('common.copy')} />
-          <span className="basis-full text-[13px] text-ink2">{t('plan.codeOnce')}</span>
-        </p>
-      )}
-      <div className="flex gap-2">
-        <Button small onClick={() => make.mutate()}>
-          {t(has ? 'plan.codeRenew' : 'plan.codeMake', { name })}
-        </Button>
-        {has && (
-          <Button small look="text" onClick={() => clear.mutate()}>
-            {t('plan.codeClear', { name })}
-          </Button>
-        )}
       </div>
     </div>
   )

@@ -1,0 +1,11 @@
+import type { ReactNode } from 'react'
+
+/** A part of the plan under a title of its own. */
+export function Part({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <fieldset className="flex flex-col gap-2 border-t border-line pt-3">
+      <legend className="pr-2 text-[13.5px] font-semibold">{title}</legend>
+      {children}
+    </fieldset>
+  )
+}
