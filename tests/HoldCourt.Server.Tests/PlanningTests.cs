@@ -1,6 +1,5 @@
 using System.Net;
 using System.Net.Http.Json;
-using System.Net.Sockets;
 using System.Text;
 using HoldCourt.Core.Admission;
 using HoldCourt.Core.Docket;
@@ -128,46 +127,6 @@ public class PlanningTests(Court court) : IClassFixture<Court>
         }
         finally { options.SmtpHost = null; }
         (await host.Get<List<OutboxRow>>("/api/outbox")).Where(row => row.Subject == "Invitation: By mail").Select(row => row.Trouble is null).ShouldBe([false, true], "the newest first");
-    }
-
-    /// <summary>As much of RFC 5321 as taking one message needs.</summary>
-    private sealed class MailServer : IDisposable
-    {
-        private readonly TcpListener _listener = new(IPAddress.Loopback, 0);
-        private readonly Task<byte[]> _received;
-
-        public MailServer()
-        {
-            _listener.Start();
-            Port = ((IPEndPoint)_listener.LocalEndpoint).Port;
-            _received = Take();
-        }
-
-        public int Port { get; }
-
-        public Task<byte[]> Received() => _received.WaitAsync(TimeSpan.FromSeconds(20));
-
-        private async Task<byte[]> Take()
-        {
-            using var client = await _listener.AcceptTcpClientAsync();
-            using var reader = new StreamReader(client.GetStream(), Encoding.Latin1);
-            await using var writer = new StreamWriter(client.GetStream(), Encoding.Latin1) { NewLine = "\r\n", AutoFlush = true };
-            var message = new StringBuilder();
-            await writer.WriteLineAsync("220 ready");
-            while (await reader.ReadLineAsync() is { } line)
-            {
-                if (line.StartsWith("DATA", StringComparison.Ordinal))
-                {
-                    await writer.WriteLineAsync("354 go on");
-                    while (await reader.ReadLineAsync() is { } text && text != ".") message.Append(text.StartsWith('.') ? text[1..] : text).Append("\r\n");
-                }
-                await writer.WriteLineAsync(line.StartsWith("QUIT", StringComparison.Ordinal) ? "221 bye" : "250 fine");
-                if (line.StartsWith("QUIT", StringComparison.Ordinal)) break;
-            }
-            return Encoding.Latin1.GetBytes(message.ToString());
-        }
-
-        public void Dispose() => _listener.Dispose();
     }
 
     [Fact]
