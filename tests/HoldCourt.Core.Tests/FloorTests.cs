@@ -41,16 +41,19 @@ public class FloorTests
     }
 
     [Fact]
-    public void In_fair_order_those_come_first_who_had_the_floor_least()
+    public void In_fair_order_those_come_first_who_spoke_least()
     {
         var (house, a, b, _) = Three();
         house.Do(House.Host, new SetFloor(FloorSheet.Usual with { Order = FloorOrder.Fair }));
         house.Do(House.Host, new GiveFloor(a));
+        var given = house.Sitting.Sequence;
         house.Do(a, new YieldFloor()).IsRefused.ShouldBeFalse();
         house[a].FloorTime.ShouldBe(TimeSpan.FromSeconds(1));
         foreach (var seat in new[] { a, b }) house.Do(seat, new RaiseHand());
         FloorRules.Queue(house.Sitting).Select(seat => seat.Id).ShouldBe([b, a]);
-        house.Do(House.Host, new TakeBack()).Refusal!.Reason.ShouldBe(Reason.ChangedSince, "the turn is over");
+        house.Do(House.Host, new TakeBack(given)).Refusal!.Reason.ShouldBe(Reason.ChangedSince, "the turn is over");
+        house.Do(Actor.House, new CountTalk([a, b], [500, 90_000]));
+        FloorRules.Queue(house.Sitting).Select(seat => seat.Id).ShouldBe([a, b], "a voice counts, and not the turn alone");
         house.Do(b, new YieldFloor()).Refusal!.Reason.ShouldBe(Reason.NobodyOnFloor);
     }
 

@@ -32,6 +32,8 @@ internal sealed class House
         return decision;
     }
 
+    public void Waits(TimeSpan span) => _now += span;
+
     public Decision Do(SeatId by, Command command) => Do(Actor.Of(by), command);
 
     public SeatId Arrives(string name, PersonKey? person = null)

@@ -81,8 +81,8 @@ public class MediaTests
                            count,
                            size.Width,
                            size.Height,
-                           even = Arrangement.Even(count, size.Width, size.Height, 8, 26),
-                           lead = Arrangement.Lead(count, size.Width, size.Height, 8, 26, 96)
+                           even = Placement.Even(count, size.Width, size.Height, 8, 26),
+                           lead = Placement.Lead(count, size.Width, size.Height, 8, 26, 96)
                        }).ToList();
         foreach (var vector in vectors)
         {

@@ -124,6 +124,8 @@ public class PeopleTests
 
         house.Do(House.Host, new Rename(b, "X"));
         house.Do(b, new Rename(b, "Y"));
-        house.Do(House.Host, new TakeBack()).Refusal!.Reason.ShouldBe(Reason.ChangedSince);
+        house.Do(House.Host, new TakeBack(house.Sitting.Sequence - 1)).Refusal!.Reason.ShouldBe(Reason.ChangedSince);
+        house.Do(House.Host, new LockDoor("Late", true));
+        LedgerRules.Newest(house.Sitting)!.Fact.ShouldBeOfType<DoorSet>("what is stale does not stand in the way");
     }
 }

@@ -4,13 +4,18 @@ using FsCheck;
 using FsCheck.Fluent;
 using FsCheck.Xunit;
 using HoldCourt.Core.Admission;
+using HoldCourt.Core.Chat;
 using HoldCourt.Core.Docket;
 using HoldCourt.Core.Floor;
 using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Media;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.People;
+using HoldCourt.Core.Picture;
+using HoldCourt.Core.RunSheets;
+using HoldCourt.Core.Signs;
 using HoldCourt.Core.Sittings;
+using HoldCourt.Core.Timing;
 using HoldCourt.Core.Views;
 
 namespace HoldCourt.Core.Tests;
@@ -31,6 +36,9 @@ public class PropertyTests
 
         private static readonly Gen<Step> _arrival = Gen.Choose(1, People)
             .Select(n => new Step(0, new Announce(new PersonKey($"guest:key{n}"), n < 3 ? $"listed{n}" : $"walker{n}")));
+
+        private static readonly Gen<int> _message = Gen.Choose(1, 6);
+        private static readonly Gen<OrderSheet> _sheet = Any<Order>().Zip(Any<Audience>(), (order, audience) => OrderSheet.Usual.With(order, audience));
 
         private static readonly Gen<Command> _wish = Gen.Frequency(
             (3, _seats.Zip(Any<Role>(), (seats, role) => (Command)new Admit(seats, role))),
@@ -66,13 +74,35 @@ public class PropertyTests
             (1, Gen.Constant((Command)new TakeFloor())),
             (1, Gen.Constant((Command)new YieldFloor())),
             (1, Any<FloorOrder>().Zip(_coin, (order, ends) => (Command)new SetFloor(new FloorSheet(order, 10, ends)))),
+            (2, _sheet.Zip(Any<DoorMode>(), (sheet, door) => (Command)new TakePreset("preset", door, sheet))),
+            (3, _seats.Zip(Any<Order>(), (seats, order) => (seats, order)).Zip(Gen.Elements(true, false, (bool?)null), (pair, may) => (Command)new Except(pair.seats, pair.order, may))),
+            (1, Any<State>().Zip(_coin, (state, on) => (Command)new SetState(on ? state : null))),
+            (1, Gen.Constant((Command)new ClearStates())),
+            (1, Any<Sign>().Select(sign => (Command)new React(sign))),
+            (4, Any<Reach>().Zip(_seat, (reach, seat) => (Command)new Write(new Recipient(reach, reach == Reach.One ? seat : null), reach == Reach.One ? "betweentwo" : $"{reach}words"))),
+            (1, _message.Select(message => (Command)new EditMessage(message, "edited"))),
+            (2, _message.Select(message => (Command)new DeleteMessage(message))),
+            (1, _message.Zip(Any<Question>(), (message, question) => (Command)new MarkQuestion(message, question))),
+            (1, _message.Zip(_coin, (message, on) => (Command)new PutUp(on ? message : null))),
+            (1, Any<Arrangement>().Zip(_coin, (arrangement, on) => (Command)new SetArrangement(on ? arrangement : null))),
+            (2, _seats.Select(seats => (Command)new PutInFront(seats))),
+            (1, _coin.Select(ends => (Command)new CallRecess("", 1, ends))),
+            (2, Gen.Constant((Command)new Resume())),
+            (1, Gen.Choose(1, 9).Select(minutes => (Command)new Extend(minutes))),
+            (1, Gen.Elements(30, 60, (int?)null).Select(seconds => (Command)new SetSuccession(seconds))),
+            (1, _sheet.Zip(Any<Arrangement>(), (sheet, picture) => (Command)new SetRunSheet([new Item(1, "one", 1, "walker3", sheet, picture, "secretnote"), new Item(2, "two"), new Item(3, "three", Orders: OrderSheet.Usual)]))),
+            (3, Gen.Constant((Command)new NextItem())),
+            (1, Gen.Choose(1, 3).Select(item => (Command)new TurnToItem(item))),
+            (1, Gen.Constant((Command)new EndItem())),
+            (1, Gen.Choose(1, 60).Select(of => (Command)new TakeBack(of))),
             (4, Gen.Constant((Command)new TakeBack())));
 
         private static readonly Gen<Step> _step = Gen.Frequency(
             (2, _arrival),
             (1, _seats.Select(seats => new Step(0, new Drop(seats)))),
             (1, _seat.Select(seat => new Step(0, new Reconnect(seat)))),
-            (1, Gen.Constant(new Step(0, new EndTurn()))),
+            (1, Gen.Elements<Command>(new EndTurn(), new EndRecess(), new Succeed()).Select(command => new Step(0, command))),
+            (1, _seats.Select(seats => new Step(0, new CountTalk(seats, [.. seats.Select(seat => seat.Number * 100L)])))),
             (5, _wish.Select(wish => new Step(1, wish))),
             (6, Gen.Choose(1, People + 1).Zip(_wish, (by, wish) => new Step(by, wish))));
 
@@ -114,7 +144,8 @@ public class PropertyTests
         if (fact is FloorTurned { To: null, From: { } yielded } && yielded.Seat == by.Id) return;
         if (fact is HandsLowered { Seats: [var lowering] } && lowering == by.Id) return;
         by.Place.ShouldBe(Place.Seated, $"{fact} by somebody outside");
-        var personal = fact is UnmuteAnswered or HandRaised
+        if (fact is Written written) WasWithinTheOrders(before, by, written.To.Reach switch { Reach.Everyone => Order.WriteToAll, Reach.Bench => Order.WriteToBench, _ => Order.WriteToOne });
+        var personal = fact is UnmuteAnswered or HandRaised or StateSet or Written or MessageEdited or MessageDeleted { By: Deletion.BySender }
             || (fact is MicrophonesOpened { Seats: [var me], Leaves: [] } && me == by.Id)
             || (fact is CamerasTurned { Seats: [var it] } && it == by.Id)
             || (fact is Renamed renamed && renamed.Seat == by.Id);
@@ -123,14 +154,25 @@ public class PropertyTests
         if (by.Role != Role.Host) (fact is Removed removed && removed.Seats.Contains(before.Host!.Value)).ShouldBeFalse();
     }
 
+    private static void WasWithinTheOrders(Sitting before, Seat by, Order order) => Within(before, by, order).ShouldBeTrue($"{by} did {order} under {before.Orders}");
+
+    private static bool Within(Sitting sitting, Seat seat, Order order)
+    {
+        if (seat.Role >= Role.Deputy) return true;
+        if (seat.Taken.Contains(order)) return false;
+        return seat.Given.Contains(order) || sitting.Orders[order] == Audience.Everyone || (sitting.Orders[order] == Audience.Presenters && seat.Role == Role.Presenter);
+    }
+
     private static void IsWithinTheOrders(Sitting sitting, Seat seat)
     {
-        bool Within(Audience audience) => audience == Audience.Everyone || seat.Role >= (audience == Audience.Presenters ? Role.Presenter : Role.Deputy);
-        if (seat.MicrophoneOpen) (seat.IsSeated && (Within(sitting.Orders.Speak) || seat.HasLeave)).ShouldBeTrue($"{seat} speaks under {sitting.Orders}");
-        if (seat.CameraOn) (seat.IsSeated && Within(sitting.Orders.ShowCamera)).ShouldBeTrue($"{seat} shows under {sitting.Orders}");
+        if (seat.MicrophoneOpen) (seat.IsSeated && (Within(sitting, seat, Order.Speak) || seat.HasLeave)).ShouldBeTrue($"{seat} speaks under {sitting.Orders}");
+        if (seat.CameraOn) (seat.IsSeated && Within(sitting, seat, Order.ShowCamera)).ShouldBeTrue($"{seat} shows under {sitting.Orders}");
         if (seat.HandSince is not null) (seat.IsSeated && sitting.Turn?.Seat != seat.Id).ShouldBeTrue($"{seat} has a hand up");
         if (sitting.Turn?.Seat == seat.Id) seat.IsSeated.ShouldBeTrue($"{seat} has the floor");
-        ForwardingPlan.MayBeHeard(sitting, seat.Id).ShouldBe(seat.MicrophoneOpen);
+        sitting.Picture.Front.All(front => sitting.Seats[front].IsSeated).ShouldBeTrue("somebody in front is not here");
+        (sitting.Phase == Phase.Recess).ShouldBe(sitting.Recess is not null);
+        seat.Given.Intersect(seat.Taken).ShouldBeEmpty();
+        if (sitting.IsRunning) ForwardingPlan.MayBeHeard(sitting, seat.Id).ShouldBe(seat.MicrophoneOpen && (sitting.Phase != Phase.Recess || seat.OnBench));
         (seat.Exit is null).ShouldBe(seat.Place != Place.Gone);
     }
 
@@ -181,16 +223,19 @@ public class PropertyTests
     {
         json.ShouldNotContain("guest:key");
         json.ShouldNotContain("account:");
+        json.ShouldNotContain("betweentwo");
         if (viewer == Viewer.Bench) return;
         json.ShouldNotContain("secretwords");
         json.ShouldNotContain("lockwords");
         json.ShouldNotContain("\"match\"");
         json.ShouldNotContain("secretgroup");
+        json.ShouldNotContain("secretnote");
+        if (viewer == Viewer.Outside) json.ShouldNotContain("Everyonewords");
         var hidden = sitting.Seats.Where(seat => viewer switch
         {
             Viewer.Outside => seat.Id != sitting.Host,
             _ when !seat.IsSeated => true,
-            _ when seat.Id == sitting.Turn?.Seat => false,
+            _ when seat.Id == sitting.Turn?.Seat || sitting.Picture.Front.Contains(seat.Id) => false,
             Viewer.Presenter => sitting.Orders.SeePeople == Audience.Bench && seat.Role == Role.Attendee,
             _ => sitting.Orders.SeePeople != Audience.Everyone && seat.Role == Role.Attendee
         });

@@ -19,7 +19,7 @@ internal static class AdmissionRules
 
     public static Decision Decide(Sitting sitting, Open open) =>
         sitting.Phase == Phase.New
-            ? new Opened(open.Title, open.Owner, open.Door, open.Orders, open.Docket, open.Prepare)
+            ? new Opened(open.Title, open.Owner, open.Door, open.Orders, open.Docket, open.Prepare, open.EndsAt, open.Items)
             : Decision.Refused(Reason.AlreadyOpen);
 
     public static Decision Decide(Sitting sitting, Announce announce, Instant now)
@@ -31,19 +31,19 @@ internal static class AdmissionRules
 
     private static Decision Newcomer(Sitting sitting, Announce announce, Instant now)
     {
-        var (person, name, proof, hostKey) = announce;
+        var (person, name, proof, hostKey, byPhone) = announce;
         if (sitting.Seats.Count >= MostSeats) return Decision.Refused(Reason.SittingFull, Remedy.AskBench);
         var seat = sitting.Seats.Next;
-        if (hostKey || person == sitting.Owner) return new Entered(seat, person, name, sitting.Host is null ? Role.Host : Role.Deputy, proof);
+        if (hostKey || person == sitting.Owner) return new Entered(seat, person, name, sitting.Host is null ? Role.Host : Role.Deputy, proof, byPhone);
         if (sitting.Door.Lock is { } locked)
-            return locked.LateWait ? new Announced(seat, person, name, proof) : Decision.Refused(Reason.DoorLocked, Remedy.AskHost, locked.Words);
-        if (sitting.Phase == Phase.InSession && sitting.Door.Mode == DoorMode.Open) return new Entered(seat, person, name, Role.Attendee, proof);
+            return locked.LateWait ? new Announced(seat, person, name, proof, byPhone) : Decision.Refused(Reason.DoorLocked, Remedy.AskHost, locked.Words);
+        if (sitting.Phase != Phase.Prepare && sitting.Door.Mode == DoorMode.Open) return new Entered(seat, person, name, Role.Attendee, proof, byPhone);
         var recognition = DocketRules.Foresee(sitting, name, proof, now);
         var expected = recognition.Match == Match.Sure ? sitting.Docket[recognition.Line]?.Role : null;
         var walksIn = sitting.Phase == Phase.Prepare
             ? sitting.Door.Mode != DoorMode.Attended && expected >= Role.Presenter
             : sitting.Door.Mode == DoorMode.Listed && expected is not null;
-        return walksIn ? new Entered(seat, person, name, expected!.Value, proof) : new Announced(seat, person, name, proof);
+        return walksIn ? new Entered(seat, person, name, expected!.Value, proof, byPhone) : new Announced(seat, person, name, proof, byPhone);
     }
 
     private static Decision AtTheDoorAgain(Sitting sitting, Seat seat, string name, bool hostKey)
@@ -161,12 +161,14 @@ internal static class AdmissionRules
             Orders = opened.Orders,
             Docket = new DocketList(opened.Docket),
             OpenedAt = at,
+            EndsAt = opened.EndsAt,
+            RunSheet = sitting.RunSheet with { Items = opened.Items ?? [] },
             Phase = opened.Prepare ? Phase.Prepare : Phase.InSession
         },
         Begun => sitting with { Phase = Phase.InSession, OpenedAt = at },
         NoticeSent sent => sitting with { Notices = sitting.Notices.Add(new Notice(at, sent.Words)).RemoveRange(0, Math.Max(0, sitting.Notices.Count + 1 - MostNotices)) },
-        Announced announced => Arrive(sitting, announced.Seat, announced.Person, announced.Name, announced.Proof, Place.Lobby, Role.Attendee, at),
-        Entered entered => Arrive(sitting, entered.Seat, entered.Person, entered.Name, entered.Proof, Place.Seated, entered.As, at),
+        Announced announced => Arrive(sitting, announced.Seat, announced.Person, announced.Name, announced.Proof, announced.ByPhone, Place.Lobby, Role.Attendee, at),
+        Entered entered => Arrive(sitting, entered.Seat, entered.Person, entered.Name, entered.Proof, entered.ByPhone, Place.Seated, entered.As, at),
         Admitted admitted => admitted.Seats.Zip(admitted.As).Aggregate(sitting, (state, pair) =>
             state.With(pair.First, seat => Moved(seat, Place.Seated, at) with { Role = pair.Second })),
         Declined declined => sitting.WithEach(declined.Seats, seat => Moved(seat, Place.Gone, at) with { Exit = Exit.Declined, Words = declined.Words }),
@@ -191,14 +193,15 @@ internal static class AdmissionRules
         CameraOn = false,
         Asked = false,
         HasLeave = false,
-        HandSince = null
+        HandSince = null,
+        State = null
     };
 
-    private static Sitting Arrive(Sitting sitting, SeatId id, PersonKey person, string name, string? proof, Place place, Role role, Instant at)
+    private static Sitting Arrive(Sitting sitting, SeatId id, PersonKey person, string name, string? proof, bool byPhone, Place place, Role role, Instant at)
     {
         var seat = sitting.Seats.TryGet(id, out var before)
             ? Moved(before, place, at) with { Name = name, Proof = proof, Connected = true, DroppedAt = null, Role = Highest(role, before.Role) }
-            : new Seat { Id = id, Person = person, Name = name, Role = role, Place = place, Since = at, Proof = proof, Connected = true };
+            : new Seat { Id = id, Person = person, Name = name, Role = role, Place = place, Since = at, Proof = proof, ByPhone = byPhone, Connected = true };
         return sitting with
         {
             Seats = sitting.Seats.With(seat),

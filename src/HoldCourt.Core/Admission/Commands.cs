@@ -1,20 +1,24 @@
 using System.Collections.Immutable;
 using HoldCourt.Core.Docket;
 using HoldCourt.Core.Orders;
+using HoldCourt.Core.RunSheets;
 using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.Admission;
 
 /// <summary>Starts the sitting. Refused when it has already been opened.</summary>
 /// <param name="Prepare">The bench comes in first, and opens to the others later.</param>
-public sealed record Open(string Title, PersonKey Owner, Door Door, OrderSheet Orders, ImmutableArray<DocketLine> Docket, bool Prepare = false) : HouseCommand;
+/// <param name="EndsAt">When it is planned to end.</param>
+/// <param name="Items">The run sheet.</param>
+public sealed record Open(string Title, PersonKey Owner, Door Door, OrderSheet Orders, ImmutableArray<DocketLine> Docket, bool Prepare = false, Instant? EndsAt = null, ImmutableArray<Item>? Items = null)
+    : HouseCommand;
 
 /// <summary>
 /// Somebody is at the door: enters, waits in the lobby, gets back the seat held before, or is turned away in the bench's words.
 /// </summary>
 /// <param name="Proof">What a personal link proves: the key of a line of the docket; null otherwise.</param>
 /// <param name="HostKey">The person showed the host key, and joins the bench.</param>
-public sealed record Announce(PersonKey Person, string Name, string? Proof = null, bool HostKey = false) : HouseCommand;
+public sealed record Announce(PersonKey Person, string Name, string? Proof = null, bool HostKey = false, bool ByPhone = false) : HouseCommand;
 
 /// <summary>The last connection of these seats is gone.</summary>
 public sealed record Drop(ImmutableArray<SeatId> Seats) : HouseCommand, ISeats;

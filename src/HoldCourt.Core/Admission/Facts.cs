@@ -1,17 +1,19 @@
 using System.Collections.Immutable;
 using HoldCourt.Core.Docket;
 using HoldCourt.Core.Orders;
+using HoldCourt.Core.RunSheets;
 using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.Admission;
 
-public sealed record Opened(string Title, PersonKey Owner, Door Door, OrderSheet Orders, ImmutableArray<DocketLine> Docket, bool Prepare = false) : Fact;
+public sealed record Opened(string Title, PersonKey Owner, Door Door, OrderSheet Orders, ImmutableArray<DocketLine> Docket, bool Prepare = false, Instant? EndsAt = null, ImmutableArray<Item>? Items = null)
+    : Fact;
 
 /// <summary>Waits in the lobby, newly or again.</summary>
-public sealed record Announced(SeatId Seat, PersonKey Person, string Name, string? Proof = null) : Fact;
+public sealed record Announced(SeatId Seat, PersonKey Person, string Name, string? Proof = null, bool ByPhone = false) : Fact;
 
 /// <summary>Walked in without waiting, newly or again.</summary>
-public sealed record Entered(SeatId Seat, PersonKey Person, string Name, Role As, string? Proof = null) : Fact;
+public sealed record Entered(SeatId Seat, PersonKey Person, string Name, Role As, string? Proof = null, bool ByPhone = false) : Fact;
 
 /// <summary>Let in from the lobby.</summary>
 /// <param name="As">The role of each, in the order of <paramref name="Seats"/>.</param>

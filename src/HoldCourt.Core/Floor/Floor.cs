@@ -3,7 +3,7 @@ using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.Floor;
 
-/// <summary>Whose hand comes first: the one that was raised first, or of those who had the floor least.</summary>
+/// <summary>Whose hand comes first: the one that was raised first, or of those who spoke least.</summary>
 public enum FloorOrder { ByHand, Fair }
 
 /// <summary>How the floor is given.</summary>
@@ -40,6 +40,12 @@ public sealed record SetFloor(FloorSheet To) : SeatCommand;
 
 /// <summary>A turn's time is over.</summary>
 public sealed record EndTurn : HouseCommand;
+
+/// <summary>Voices that were heard since the last count.</summary>
+public sealed record CountTalk(ImmutableArray<SeatId> Seats, ImmutableArray<long> Milliseconds) : HouseCommand, ISeats;
+
+/// <summary>How long each of these was heard, in milliseconds. Nobody's deed, and left out of the ledger's sentences.</summary>
+public sealed record Talked(ImmutableArray<SeatId> Seats, ImmutableArray<long> Milliseconds) : Fact;
 
 public sealed record HandRaised(SeatId Seat) : Fact;
 public sealed record HandsLowered(ImmutableArray<SeatId> Seats, ImmutableArray<Instant> Since) : Fact;

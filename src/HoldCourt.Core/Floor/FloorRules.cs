@@ -13,7 +13,7 @@ public static class FloorRules
     {
         var hands = sitting.Seats.Where(seat => seat is { IsSeated: true, HandSince: not null });
         return sitting.Floor.Order == FloorOrder.Fair
-            ? hands.OrderBy(seat => seat.FloorTime).ThenBy(seat => seat.HandSince).ThenBy(seat => seat.Id)
+            ? hands.OrderBy(seat => seat.TalkTime).ThenBy(seat => seat.FloorTime).ThenBy(seat => seat.HandSince).ThenBy(seat => seat.Id)
             : hands.OrderBy(seat => seat.HandSince).ThenBy(seat => seat.Id);
     }
 
@@ -68,6 +68,12 @@ public static class FloorRules
         return set.To == sitting.Floor ? Decision.Refused(Reason.NoChange) : new FloorSet(sitting.Floor, set.To);
     }
 
+    internal static Decision Decide(Sitting sitting, CountTalk count)
+    {
+        var heard = count.Seats.Zip(count.Milliseconds).Where(pair => pair.Second > 0 && sitting.Seats.TryGet(pair.First, out _)).ToList();
+        return heard is [] ? Decision.Of() : new Talked([.. heard.Select(pair => pair.First)], [.. heard.Select(pair => pair.Second)]);
+    }
+
     private static FloorTurned Ended(Sitting sitting, Instant now) => sitting.Turn is { } turn
         ? new FloorTurned(turn, Silences(sitting, turn), (long)(now - turn.Since).TotalMilliseconds, null, null, false, false, false, null)
         : new FloorTurned(null, false, 0, null, null, false, false, false, null);
@@ -99,6 +105,8 @@ public static class FloorRules
         FloorTurned turned => Given(WithoutFloor(sitting, turned.From, turned.Mutes, null, turned.Spent), turned, at),
         FloorReturned returned => Returned(WithoutFloor(sitting, returned.From, returned.Mutes, returned.Hand, 0), returned),
         FloorSet set => sitting with { Floor = set.To },
+        Talked talked => talked.Seats.Zip(talked.Milliseconds).Aggregate(sitting, (state, pair) =>
+            state.With(pair.First, seat => seat with { TalkTime = seat.TalkTime + TimeSpan.FromMilliseconds(pair.Second) })),
         _ => sitting
     };
 
@@ -107,7 +115,7 @@ public static class FloorRules
         : (sitting with { Turn = null }).With(turn.Seat, seat => seat with
         {
             HasLeave = seat.HasLeave && !turn.LentLeave,
-            Asked = seat.Asked && !turn.LentLeave,
+            Asked = false,
             MicrophoneOpen = seat.MicrophoneOpen && !mutes,
             HandSince = hand,
             FloorTime = seat.FloorTime + TimeSpan.FromMilliseconds(spent)

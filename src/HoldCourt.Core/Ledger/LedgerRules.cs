@@ -1,10 +1,15 @@
 using System.Collections.Immutable;
 using HoldCourt.Core.Admission;
+using HoldCourt.Core.Chat;
 using HoldCourt.Core.Docket;
 using HoldCourt.Core.Floor;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.People;
+using HoldCourt.Core.Picture;
+using HoldCourt.Core.RunSheets;
+using HoldCourt.Core.Signs;
 using HoldCourt.Core.Sittings;
+using HoldCourt.Core.Timing;
 
 namespace HoldCourt.Core.Ledger;
 
@@ -23,12 +28,28 @@ public static class LedgerRules
     internal static Decision Decide(Sitting sitting, TakeBack back, Actor by)
     {
         if (sitting.Forbids(by, Capability.TakeBack) is { } refusal) return refusal;
-        var entry = back.Of is { } sequence ? sitting.Takeable.Find(taken => taken.Sequence == sequence) : sitting.Takeable.FirstOrDefault();
+        var entry = back.Of is { } sequence ? sitting.Takeable.Find(taken => taken.Sequence == sequence) : Newest(sitting);
         if (entry is null) return Decision.Refused(Reason.NothingToTakeBack);
         if (entry.Fact is HandedOver && sitting.Forbids(by, Capability.HandOver) is { } hostOnly) return hostOnly;
         return Opposite(sitting, entry.Fact) is { } opposite
             ? new TakenBack(entry.Sequence, opposite)
             : Decision.Refused(Reason.ChangedSince);
+    }
+
+    /// <summary>The newest entry of which something is left to take back; null when there is none.</summary>
+    public static Entry? Newest(Sitting sitting) => sitting.IsRunning ? sitting.Takeable.Find(entry => Opposite(sitting, entry.Fact) is not null) : null;
+
+    /// <summary>What would undo the parts of a fact, the last first; what is changed since is left as it is.</summary>
+    internal static ImmutableArray<Fact> OppositesOf(Sitting sitting, ImmutableArray<Fact> parts)
+    {
+        var back = ImmutableArray.CreateBuilder<Fact>();
+        foreach (var part in parts.Reverse())
+        {
+            if (Opposite(sitting, part) is not { } opposite) continue;
+            back.Add(opposite);
+            sitting = SittingRules.Apply(sitting, opposite, sitting.OpenedAt);
+        }
+        return back.ToImmutable();
     }
 
     /// <summary>Keeps the list of what can be taken back: acts of the bench on others or on the session, not on oneself.</summary>
@@ -56,6 +77,17 @@ public static class LedgerRules
         HandedOver over => PeopleRules.Opposite(sitting, over),
         Renamed renamed => PeopleRules.Opposite(sitting, renamed),
         OrderSet set => OrderRules.Opposite(sitting, set),
+        OrdersSet set => OrderRules.Opposite(sitting, set),
+        PresetTaken taken => OppositesOf(sitting, taken.Parts) is { IsEmpty: false } parts ? taken with { Parts = parts } : null,
+        Excepted excepted => OrderRules.Opposite(sitting, excepted),
+        StatesCleared cleared => SignRules.Opposite(sitting, cleared),
+        MessageDeleted deleted => ChatRules.Opposite(sitting, deleted),
+        QuestionMarked marked => ChatRules.Opposite(sitting, marked),
+        MessagePutUp put => ChatRules.Opposite(sitting, put),
+        PictureSet set => PictureRules.Opposite(sitting, set),
+        RecessCalled or RecessEnded or EndSet or SuccessionSet => TimingRules.Opposite(sitting, fact),
+        RunSheetSet set => RunSheetRules.Opposite(sitting, set),
+        ItemTurned turned => RunSheetRules.Opposite(sitting, turned),
         FloorTurned turned => FloorRules.Opposite(sitting, turned),
         HandsLowered lowered => FloorRules.Opposite(sitting, lowered),
         FloorSet set => sitting.Floor == set.To ? new FloorSet(set.To, set.From) : null,
@@ -64,7 +96,9 @@ public static class LedgerRules
 
     private static bool CanBeTakenBack(Fact fact, SeatId by) => fact switch
     {
-        Admitted or Declined or SentToLobby or VisitsTurned or DoorSet or RolesGiven or HandedOver or OrderSet or FloorSet => true,
+        Admitted or Declined or SentToLobby or VisitsTurned or DoorSet or RolesGiven or HandedOver or OrderSet or PresetTaken or Excepted or FloorSet or PictureSet
+            or RecessCalled or RecessEnded or EndSet or SuccessionSet or RunSheetSet or ItemTurned or MessagePutUp or QuestionMarked or StatesCleared => true,
+        MessageDeleted deleted => deleted.By == Deletion.ByBench,
         FloorTurned turned => turned.From?.Seat != by || turned.To is not null,
         HandsLowered lowered => !IsSelf(lowered.Seats, by),
         Removed removed => removed.MayReturn,

@@ -22,14 +22,17 @@ public static class ForwardingPlan
     public const int MostPictures = 49;
 
     public static bool MayBeHeard(Sitting sitting, SeatId sender) =>
-        sitting.IsRunning && sitting.Seats.TryGet(sender, out var seat) && seat is { IsSeated: true, MicrophoneOpen: true };
+        sitting.IsRunning && sitting.Seats.TryGet(sender, out var seat) && seat is { IsSeated: true, MicrophoneOpen: true } && !Rests(sitting, seat);
 
     public static bool MayBeSeen(Sitting sitting, SeatId sender) =>
-        sitting.IsRunning && sitting.Seats.TryGet(sender, out var seat) && seat is { IsSeated: true, CameraOn: true };
+        sitting.IsRunning && sitting.Seats.TryGet(sender, out var seat) && seat is { IsSeated: true, CameraOn: true } && !Rests(sitting, seat);
 
     /// <summary>Only people who are seated in a sitting in session hear or see anybody.</summary>
     public static bool MayReceive(Sitting sitting, SeatId viewer) =>
-        sitting.IsRunning && sitting.Seats.TryGet(viewer, out var seat) && seat.IsSeated;
+        sitting.IsRunning && sitting.Seats.TryGet(viewer, out var seat) && seat.IsSeated && !Rests(sitting, seat);
+
+    /// <summary>During a recess only the bench is heard and seen, and by itself alone.</summary>
+    private static bool Rests(Sitting sitting, Seat seat) => sitting.Phase == Phase.Recess && !seat.OnBench;
 
     /// <summary>
     /// The layer of each picture wished for: every picture gets a thumb in the order of its size while the capacity

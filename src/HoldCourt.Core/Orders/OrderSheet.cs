@@ -3,11 +3,17 @@ namespace HoldCourt.Core.Orders;
 /// <summary>Who may use a capability without asking.</summary>
 public enum Audience { Everyone, Presenters, Bench }
 
+/// <summary>A capability that the orders give by role.</summary>
+public enum Order { Speak, ShowCamera, Rename, SeePeople, WriteToAll, WriteToBench, WriteToOne, SeeChat, React }
+
 /// <summary>
 /// Who may do what now. <see cref="Audience.Presenters"/> includes the bench. Microphones open to presenters alone are
 /// "by leave": attendees speak when the bench gives them leave.
 /// </summary>
-public sealed record OrderSheet(Audience Speak, Audience ShowCamera, Audience Rename, Audience SeePeople)
+public sealed record OrderSheet(
+    Audience Speak, Audience ShowCamera, Audience Rename, Audience SeePeople,
+    Audience WriteToAll = Audience.Everyone, Audience WriteToBench = Audience.Everyone, Audience WriteToOne = Audience.Everyone,
+    Audience SeeChat = Audience.Everyone, Audience React = Audience.Everyone)
 {
     public static OrderSheet Usual { get; } = new(Audience.Everyone, Audience.Everyone, Audience.Everyone, Audience.Everyone);
 
@@ -16,7 +22,12 @@ public sealed record OrderSheet(Audience Speak, Audience ShowCamera, Audience Re
         Order.Speak => Speak,
         Order.ShowCamera => ShowCamera,
         Order.Rename => Rename,
-        _ => SeePeople
+        Order.SeePeople => SeePeople,
+        Order.WriteToAll => WriteToAll,
+        Order.WriteToBench => WriteToBench,
+        Order.WriteToOne => WriteToOne,
+        Order.SeeChat => SeeChat,
+        _ => React
     };
 
     public OrderSheet With(Order order, Audience audience) => order switch
@@ -24,9 +35,20 @@ public sealed record OrderSheet(Audience Speak, Audience ShowCamera, Audience Re
         Order.Speak => this with { Speak = audience },
         Order.ShowCamera => this with { ShowCamera = audience },
         Order.Rename => this with { Rename = audience },
-        _ => this with { SeePeople = audience }
+        Order.SeePeople => this with { SeePeople = audience },
+        Order.WriteToAll => this with { WriteToAll = audience },
+        Order.WriteToBench => this with { WriteToBench = audience },
+        Order.WriteToOne => this with { WriteToOne = audience },
+        Order.SeeChat => this with { SeeChat = audience },
+        _ => this with { React = audience }
     };
-}
 
-/// <summary>A capability that the orders give by role.</summary>
-public enum Order { Speak, ShowCamera, Rename, SeePeople }
+    /// <summary>Every audience is one that exists.</summary>
+    public bool IsMeaningful => Enum.GetValues<Order>().All(order => Enum.IsDefined(this[order]));
+
+    /// <summary>
+    /// Single seats can be excepted from it. What people see of each other and of the chat goes by the kind of viewer,
+    /// so that it is made once for all of a kind.
+    /// </summary>
+    public static bool TakesExceptions(Order order) => order is not (Order.SeePeople or Order.SeeChat);
+}

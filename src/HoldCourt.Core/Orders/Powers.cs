@@ -5,8 +5,8 @@ namespace HoldCourt.Core.Orders;
 /// <summary>Everything about which "may this actor do this?" is ever asked.</summary>
 public enum Capability
 {
-    Speak, ShowCamera, RenameSelf, SeePeople, RaiseHand,
-    KeepDoor, KeepFloor, MuteOthers, TurnCamerasOff, Remove, GiveRoles, RenameOthers, SetOrders, TakeBack,
+    Speak, ShowCamera, RenameSelf, SeePeople, WriteToAll, WriteToBench, WriteToOne, SeeChat, React, RaiseHand,
+    KeepDoor, KeepFloor, MuteOthers, TurnCamerasOff, Remove, GiveRoles, RenameOthers, SetOrders, SetPicture, KeepChat, KeepRunSheet, KeepTime, TakeBack,
     HandOver, Adjourn
 }
 
@@ -15,7 +15,7 @@ public static class Powers
 {
     /// <summary>
     /// Why <paramref name="by"/> may not do this now, or null when it is allowed. Answers from phase, place, role,
-    /// orders, leave, and whether the target is the host.
+    /// orders, exceptions, leave, and whether the target is the host.
     /// </summary>
     public static Refusal? Forbids(this Sitting sitting, Actor by, Capability capability, Seat? target = null)
     {
@@ -23,12 +23,10 @@ public static class Powers
         if (by.Seat is not { } id) return null;
         if (!sitting.Seats.TryGet(id, out var seat)) return new Refusal(Reason.NoSuchSeat);
         if (!seat.IsSeated) return new Refusal(Reason.NotInside, Remedy.AskBench);
+        if (OrderOf(capability) is { } order)
+            return (capability == Capability.Speak && seat.HasLeave) || Allows(sitting, seat, order) ? null : Withheld(seat, order);
         return capability switch
         {
-            Capability.Speak => Allows(seat, sitting.Orders.Speak) || seat.HasLeave ? null : new Refusal(Reason.MicrophonesByLeave, Remedy.WaitForLeave),
-            Capability.ShowCamera => Allows(seat, sitting.Orders.ShowCamera) ? null : new Refusal(Reason.CameraNotAllowed, Remedy.AskBench),
-            Capability.RenameSelf => Allows(seat, sitting.Orders.Rename) ? null : new Refusal(Reason.RenameNotAllowed, Remedy.AskBench),
-            Capability.SeePeople => Allows(seat, sitting.Orders.SeePeople) ? null : new Refusal(Reason.OnlyBench, Remedy.AskBench),
             Capability.RaiseHand => null,
             Capability.HandOver or Capability.Adjourn => seat.Role == Role.Host ? null : new Refusal(Reason.OnlyHost, Remedy.AskHost),
             _ when !seat.OnBench => new Refusal(Reason.OnlyBench, Remedy.AskBench),
@@ -42,10 +40,46 @@ public static class Powers
     public static IEnumerable<Capability> Of(Sitting sitting, SeatId seat) =>
         Enum.GetValues<Capability>().Where(capability => sitting.Forbids(Actor.Of(seat), capability) is null);
 
-    private static bool Allows(Seat seat, Audience audience) => audience switch
+    /// <summary>What the orders say for people of this role, exceptions left out.</summary>
+    public static bool Allows(this OrderSheet orders, Role role, Order order) => orders[order] switch
     {
         Audience.Everyone => true,
-        Audience.Presenters => seat.Role >= Role.Presenter,
-        _ => seat.OnBench
+        Audience.Presenters => role >= Role.Presenter,
+        _ => role >= Role.Deputy
+    };
+
+    /// <summary>Whether people of this role know of somebody. Presenters, the bench, and those whom all are to see are seen by all.</summary>
+    public static bool Sees(Sitting sitting, Role viewer, Seat seat) =>
+        viewer >= Role.Deputy
+        || (seat.IsSeated && (seat.Role >= Role.Presenter || sitting.Turn?.Seat == seat.Id || sitting.Picture.Front.Contains(seat.Id) || sitting.Orders.Allows(viewer, Order.SeePeople)));
+
+    /// <summary>The order that gives a capability; null when it goes by role alone.</summary>
+    public static Order? OrderOf(Capability capability) => capability switch
+    {
+        Capability.Speak => Order.Speak,
+        Capability.ShowCamera => Order.ShowCamera,
+        Capability.RenameSelf => Order.Rename,
+        Capability.SeePeople => Order.SeePeople,
+        Capability.WriteToAll => Order.WriteToAll,
+        Capability.WriteToBench => Order.WriteToBench,
+        Capability.WriteToOne => Order.WriteToOne,
+        Capability.SeeChat => Order.SeeChat,
+        Capability.React => Order.React,
+        _ => null
+    };
+
+    private static bool Allows(Sitting sitting, Seat seat, Order order) =>
+        seat.OnBench || (!seat.Taken.Contains(order) && (seat.Given.Contains(order) || sitting.Orders.Allows(seat.Role, order)));
+
+    private static Refusal Withheld(Seat seat, Order order) => order switch
+    {
+        _ when seat.Taken.Contains(order) => new Refusal(Reason.TakenFromYou, Remedy.AskBench),
+        Order.Speak => new Refusal(Reason.MicrophonesByLeave, Remedy.WaitForLeave),
+        Order.ShowCamera => new Refusal(Reason.CameraNotAllowed, Remedy.AskBench),
+        Order.Rename => new Refusal(Reason.RenameNotAllowed, Remedy.AskBench),
+        Order.WriteToAll or Order.WriteToBench or Order.WriteToOne => new Refusal(Reason.WritingNotAllowed, Remedy.AskBench),
+        Order.SeeChat => new Refusal(Reason.ChatHidden, Remedy.AskBench),
+        Order.React => new Refusal(Reason.ReactionsOff, Remedy.AskBench),
+        _ => new Refusal(Reason.OnlyBench, Remedy.AskBench)
     };
 }

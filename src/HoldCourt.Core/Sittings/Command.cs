@@ -1,10 +1,15 @@
 using System.Text.Json.Serialization;
 using HoldCourt.Core.Admission;
+using HoldCourt.Core.Chat;
 using HoldCourt.Core.Docket;
 using HoldCourt.Core.Floor;
 using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.People;
+using HoldCourt.Core.Picture;
+using HoldCourt.Core.RunSheets;
+using HoldCourt.Core.Signs;
+using HoldCourt.Core.Timing;
 
 namespace HoldCourt.Core.Sittings;
 
@@ -40,6 +45,8 @@ public abstract record Command;
 [JsonDerivedType(typeof(HandOver), "handOver")]
 [JsonDerivedType(typeof(Rename), "rename")]
 [JsonDerivedType(typeof(SetOrder), "setOrder")]
+[JsonDerivedType(typeof(TakePreset), "takePreset")]
+[JsonDerivedType(typeof(Except), "except")]
 [JsonDerivedType(typeof(RaiseHand), "raiseHand")]
 [JsonDerivedType(typeof(LowerHand), "lowerHand")]
 [JsonDerivedType(typeof(LowerHands), "lowerHands")]
@@ -47,6 +54,25 @@ public abstract record Command;
 [JsonDerivedType(typeof(TakeFloor), "takeFloor")]
 [JsonDerivedType(typeof(YieldFloor), "yieldFloor")]
 [JsonDerivedType(typeof(SetFloor), "setFloor")]
+[JsonDerivedType(typeof(SetState), "setState")]
+[JsonDerivedType(typeof(ClearStates), "clearStates")]
+[JsonDerivedType(typeof(React), "react")]
+[JsonDerivedType(typeof(Write), "write")]
+[JsonDerivedType(typeof(EditMessage), "editMessage")]
+[JsonDerivedType(typeof(DeleteMessage), "deleteMessage")]
+[JsonDerivedType(typeof(MarkQuestion), "markQuestion")]
+[JsonDerivedType(typeof(PutUp), "putUp")]
+[JsonDerivedType(typeof(SetArrangement), "setArrangement")]
+[JsonDerivedType(typeof(PutInFront), "putInFront")]
+[JsonDerivedType(typeof(CallRecess), "callRecess")]
+[JsonDerivedType(typeof(Resume), "resume")]
+[JsonDerivedType(typeof(SetEnd), "setEnd")]
+[JsonDerivedType(typeof(Extend), "extend")]
+[JsonDerivedType(typeof(SetSuccession), "setSuccession")]
+[JsonDerivedType(typeof(SetRunSheet), "setRunSheet")]
+[JsonDerivedType(typeof(NextItem), "nextItem")]
+[JsonDerivedType(typeof(TurnToItem), "turnToItem")]
+[JsonDerivedType(typeof(EndItem), "endItem")]
 [JsonDerivedType(typeof(TakeBack), "takeBack")]
 public abstract record SeatCommand : Command;
 
@@ -57,4 +83,7 @@ public abstract record SeatCommand : Command;
 [JsonDerivedType(typeof(Drop), "drop")]
 [JsonDerivedType(typeof(Reconnect), "reconnect")]
 [JsonDerivedType(typeof(EndTurn), "endTurn")]
+[JsonDerivedType(typeof(EndRecess), "endRecess")]
+[JsonDerivedType(typeof(Succeed), "succeed")]
+[JsonDerivedType(typeof(CountTalk), "countTalk")]
 public abstract record HouseCommand : Command;

@@ -1,10 +1,15 @@
 using System.Text.Json.Serialization;
 using HoldCourt.Core.Admission;
+using HoldCourt.Core.Chat;
 using HoldCourt.Core.Docket;
 using HoldCourt.Core.Floor;
 using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.People;
+using HoldCourt.Core.Picture;
+using HoldCourt.Core.RunSheets;
+using HoldCourt.Core.Signs;
+using HoldCourt.Core.Timing;
 
 namespace HoldCourt.Core.Sittings;
 
@@ -43,6 +48,27 @@ namespace HoldCourt.Core.Sittings;
 [JsonDerivedType(typeof(FloorTurned), "floorTurned")]
 [JsonDerivedType(typeof(FloorReturned), "floorReturned")]
 [JsonDerivedType(typeof(FloorSet), "floorSet")]
+[JsonDerivedType(typeof(OrdersSet), "ordersSet")]
+[JsonDerivedType(typeof(PresetTaken), "presetTaken")]
+[JsonDerivedType(typeof(Excepted), "excepted")]
+[JsonDerivedType(typeof(Talked), "talked")]
+[JsonDerivedType(typeof(StateSet), "stateSet")]
+[JsonDerivedType(typeof(StatesCleared), "statesCleared")]
+[JsonDerivedType(typeof(StatesBack), "statesBack")]
+[JsonDerivedType(typeof(Written), "written")]
+[JsonDerivedType(typeof(MessageEdited), "messageEdited")]
+[JsonDerivedType(typeof(MessageDeleted), "messageDeleted")]
+[JsonDerivedType(typeof(MessageRestored), "messageRestored")]
+[JsonDerivedType(typeof(QuestionMarked), "questionMarked")]
+[JsonDerivedType(typeof(MessagePutUp), "messagePutUp")]
+[JsonDerivedType(typeof(PictureSet), "pictureSet")]
+[JsonDerivedType(typeof(RecessCalled), "recessCalled")]
+[JsonDerivedType(typeof(RecessEnded), "recessEnded")]
+[JsonDerivedType(typeof(EndSet), "endSet")]
+[JsonDerivedType(typeof(SuccessionSet), "successionSet")]
+[JsonDerivedType(typeof(RunSheetSet), "runSheetSet")]
+[JsonDerivedType(typeof(ItemTurned), "itemTurned")]
+[JsonDerivedType(typeof(ItemReturned), "itemReturned")]
 [JsonDerivedType(typeof(TakenBack), "takenBack")]
 public abstract record Fact;
 

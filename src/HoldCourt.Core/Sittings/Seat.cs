@@ -1,5 +1,7 @@
 using System.Collections.Immutable;
 using HoldCourt.Core.Docket;
+using HoldCourt.Core.Orders;
+using HoldCourt.Core.Signs;
 
 namespace HoldCourt.Core.Sittings;
 
@@ -50,6 +52,21 @@ public sealed record Seat
 
     /// <summary>How long this person has had the floor so far, a turn that is on left out.</summary>
     public TimeSpan FloorTime { get; init; }
+
+    /// <summary>How long this person's voice has been heard in this sitting, pauses of a breath counted in.</summary>
+    public TimeSpan TalkTime { get; init; }
+
+    /// <summary>What this person may do whatever the orders say, in the order of their names.</summary>
+    public ImmutableArray<Order> Given { get; init; } = [];
+
+    /// <summary>What this person may not do whatever the orders say.</summary>
+    public ImmutableArray<Order> Taken { get; init; } = [];
+
+    /// <summary>How it goes, in one word; null when nothing was said.</summary>
+    public State? State { get; init; }
+
+    /// <summary>Takes part by telephone: a voice without a screen.</summary>
+    public bool ByPhone { get; init; }
 
     /// <summary>What a personal link proves: the key of a line of the docket; null otherwise.</summary>
     public string? Proof { get; init; }

@@ -1,9 +1,13 @@
 using System.Collections.Immutable;
 using HoldCourt.Core.Admission;
+using HoldCourt.Core.Chat;
 using HoldCourt.Core.Docket;
 using HoldCourt.Core.Floor;
 using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Orders;
+using HoldCourt.Core.Picture;
+using HoldCourt.Core.RunSheets;
+using HoldCourt.Core.Timing;
 
 namespace HoldCourt.Core.Sittings;
 
@@ -15,6 +19,9 @@ public enum Phase
     /// <summary>The bench and presenters are inside early; the others wait in quiet.</summary>
     Prepare,
     InSession,
+
+    /// <summary>Everybody stays; what they send rests.</summary>
+    Recess,
     Adjourned
 }
 
@@ -44,6 +51,26 @@ public sealed record Sitting
     /// <summary>Who has the floor; null while nobody has.</summary>
     public Turn? Turn { get; init; }
 
+    /// <summary>All messages, deleted ones included; a message's number is its place from 1.</summary>
+    public ImmutableList<ChatMessage> Chat { get; init; } = [];
+
+    /// <summary>The message that is shown to all beside the picture.</summary>
+    public int? PutUp { get; init; }
+
+    public PictureSheet Picture { get; init; } = PictureSheet.Free;
+    public RunSheet RunSheet { get; init; } = RunSheet.None;
+
+    /// <summary>Set exactly while <see cref="Phase"/> is <see cref="Phase.Recess"/>.</summary>
+    public Recess? Recess { get; init; }
+
+    /// <summary>When it is planned to end; null when that is open.</summary>
+    public Instant? EndsAt { get; init; }
+
+    /// <summary>Seconds that the host's connection may be lost before the first deputy leads; null when nobody takes over.</summary>
+    public int? Succession { get; init; } = UsualSuccession;
+
+    public const int UsualSuccession = 120;
+
     public DocketList Docket { get; init; } = DocketList.Empty;
 
     /// <summary>Visits that have begun, in that order; none unless the docket has slots.</summary>
@@ -53,7 +80,7 @@ public sealed record Sitting
     public ImmutableList<Notice> Notices { get; init; } = [];
 
     /// <summary>People may be inside and be heard.</summary>
-    public bool IsRunning => Phase is Phase.Prepare or Phase.InSession;
+    public bool IsRunning => Phase is Phase.Prepare or Phase.InSession or Phase.Recess;
 
     public Roll Seats { get; init; } = Roll.Empty;
 

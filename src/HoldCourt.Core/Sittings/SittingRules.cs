@@ -1,10 +1,15 @@
 using System.Collections.Immutable;
 using HoldCourt.Core.Admission;
+using HoldCourt.Core.Chat;
 using HoldCourt.Core.Docket;
 using HoldCourt.Core.Floor;
 using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.People;
+using HoldCourt.Core.Picture;
+using HoldCourt.Core.RunSheets;
+using HoldCourt.Core.Signs;
+using HoldCourt.Core.Timing;
 
 namespace HoldCourt.Core.Sittings;
 
@@ -51,6 +56,8 @@ public static class SittingRules
             HandOver over => PeopleRules.Decide(sitting, over, by),
             Rename rename => PeopleRules.Decide(sitting, rename, by),
             SetOrder set => OrderRules.Decide(sitting, set, by),
+            TakePreset take => OrderRules.Decide(sitting, take, by),
+            Except except => OrderRules.Decide(sitting, except, by),
             RaiseHand => FloorRules.DecideRaise(sitting, by),
             LowerHand => FloorRules.DecideLower(sitting, by),
             LowerHands lower => FloorRules.Decide(sitting, lower, by),
@@ -59,6 +66,28 @@ public static class SittingRules
             YieldFloor => FloorRules.DecideYield(sitting, by, now),
             EndTurn => FloorRules.DecideEnd(sitting, now),
             SetFloor set => FloorRules.Decide(sitting, set, by),
+            CountTalk count => FloorRules.Decide(sitting, count),
+            SetState set => SignRules.Decide(sitting, set, by),
+            ClearStates => SignRules.DecideClear(sitting, by),
+            React react => SignRules.Decide(sitting, react, by),
+            Write write => ChatRules.Decide(sitting, write, by, now),
+            EditMessage edit => ChatRules.Decide(sitting, edit, by),
+            DeleteMessage delete => ChatRules.Decide(sitting, delete, by),
+            MarkQuestion mark => ChatRules.Decide(sitting, mark, by),
+            PutUp put => ChatRules.Decide(sitting, put, by),
+            SetArrangement set => PictureRules.Decide(sitting, set, by),
+            PutInFront put => PictureRules.Decide(sitting, put, by),
+            CallRecess call => TimingRules.Decide(sitting, call, by, now),
+            Resume => TimingRules.DecideResume(sitting, by),
+            EndRecess => TimingRules.DecideEndRecess(sitting, now),
+            SetEnd set => TimingRules.Decide(sitting, set, by, now),
+            Extend extend => TimingRules.Decide(sitting, extend, by, now),
+            SetSuccession set => TimingRules.Decide(sitting, set, by),
+            Succeed => TimingRules.DecideSucceed(sitting, now),
+            SetRunSheet set => RunSheetRules.Decide(sitting, set, by),
+            NextItem => RunSheetRules.DecideNext(sitting, by, now),
+            TurnToItem turn => RunSheetRules.Decide(sitting, turn, by, now),
+            EndItem => RunSheetRules.DecideEnd(sitting, by, now),
             TakeBack back => LedgerRules.Decide(sitting, back, by),
             _ => Decision.Refused(Reason.NotUnderstood)
         };
@@ -67,7 +96,7 @@ public static class SittingRules
     /// <summary>The state after an entry. Never fails for an entry that <see cref="Decide"/> gave for that state.</summary>
     public static Sitting Evolve(Sitting sitting, Entry entry)
     {
-        var after = DocketRules.Renew(sitting, FloorRules.Follow(Apply(sitting, entry.Fact, entry.At)));
+        var after = DocketRules.Renew(sitting, PictureRules.Follow(FloorRules.Follow(Apply(sitting, entry.Fact, entry.At))));
         return LedgerRules.Remember(VisitRules.Follow(sitting, after, entry.At), sitting, entry) with { Sequence = entry.Sequence };
     }
 
@@ -94,10 +123,18 @@ public static class SittingRules
         Muted or MicrophonesOpened or AskedToUnmute or UnmuteAnswered => MicrophoneRules.Apply(sitting, fact),
         CamerasTurned turned => CameraRules.Apply(sitting, turned),
         Removed or RolesGiven or HandedOver or Renamed => PeopleRules.Apply(sitting, fact, at),
-        OrderSet set => OrderRules.Apply(sitting, set),
-        HandRaised or HandsLowered or HandsBack or FloorTurned or FloorReturned or FloorSet => FloorRules.Apply(sitting, fact, at),
+        OrderSet or OrdersSet or Excepted => OrderRules.Apply(sitting, fact),
+        PresetTaken taken => ApplyAll(sitting, taken.Parts, at),
+        StateSet or StatesCleared or StatesBack => SignRules.Apply(sitting, fact),
+        Written or MessageEdited or MessageDeleted or MessageRestored or QuestionMarked or MessagePutUp => ChatRules.Apply(sitting, fact, at),
+        PictureSet set => sitting with { Picture = set.To },
+        RecessCalled or RecessEnded or EndSet or SuccessionSet => TimingRules.Apply(sitting, fact),
+        RunSheetSet or ItemTurned or ItemReturned => RunSheetRules.Apply(sitting, fact, at),
+        HandRaised or HandsLowered or HandsBack or FloorTurned or FloorReturned or FloorSet or Talked => FloorRules.Apply(sitting, fact, at),
         _ => sitting
     };
+
+    internal static Sitting ApplyAll(Sitting sitting, ImmutableArray<Fact> parts, Instant at) => parts.Aggregate(sitting, (state, part) => Apply(state, part, at));
 
     private static Refusal? OutOfPlace(Sitting sitting, Command command, Actor by)
     {

@@ -1,7 +1,10 @@
 using System.Collections.Immutable;
+using HoldCourt.Core.Chat;
 using HoldCourt.Core.Docket;
 using HoldCourt.Core.Floor;
+using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Orders;
+using HoldCourt.Core.RunSheets;
 using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.Views;
@@ -25,16 +28,17 @@ public static class Projection
 
     public static MeRow Me(Sitting sitting, Seat seat) => new(
         seat.Id, seat.Name, seat.Role, ViewerOf(seat), seat.Place, seat.Exit, seat.Words, seat.Since, MicrophoneOf(sitting, seat), seat.CameraOn,
-        seat.Asked, seat.Consents, seat.HandSince, [.. Powers.Of(sitting, seat.Id)]);
+        seat.Asked, seat.Consents, seat.HandSince, seat.State, [.. Powers.Of(sitting, seat.Id)]);
 
     /// <summary>A seat's row for a kind of viewer; null when that kind may not know of the seat.</summary>
     public static SeatRow? Row(Sitting sitting, Seat seat, Viewer viewer)
     {
         if (!Sees(sitting, seat, viewer)) return null;
         var note = viewer == Viewer.Bench
-            ? new BenchNote(seat.Recognition, sitting.Docket[seat.Recognition.Line], seat.Exit, seat.Asked, seat.HasLeave, seat.Consents, seat.DroppedAt)
+            ? new BenchNote(seat.Recognition, sitting.Docket[seat.Recognition.Line], seat.Exit, seat.Asked, seat.HasLeave, seat.Consents, seat.DroppedAt,
+                seat.Given, seat.Taken, (long)seat.TalkTime.TotalMilliseconds, (long)seat.FloorTime.TotalMilliseconds)
             : null;
-        return new SeatRow(seat.Id, seat.Name, seat.Role, seat.Place, seat.Since, MicrophoneOf(sitting, seat), seat.CameraOn, seat.Connected, seat.HandSince, note);
+        return new SeatRow(seat.Id, seat.Name, seat.Role, seat.Place, seat.Since, MicrophoneOf(sitting, seat), seat.CameraOn, seat.Connected, seat.HandSince, seat.State, seat.ByPhone, note);
     }
 
     public static SittingRow Record(Sitting sitting, Viewer viewer)
@@ -52,7 +56,7 @@ public static class Projection
     public static WholeView Whole(Sitting sitting, Viewer viewer, IEnumerable<Entry> newestEntries) => new(
         sitting.Sequence, viewer, Record(sitting, viewer),
         [.. sitting.Seats.Select(seat => Row(sitting, seat, viewer)).OfType<SeatRow>()],
-        viewer == Viewer.Bench ? [.. newestEntries.Select(entry => Sentences.Of(sitting, entry))] : []);
+        viewer == Viewer.Bench ? Sentences.Of(sitting, newestEntries) : []);
 
     /// <summary>The difference for one kind of viewer. A view's version is the sequence of the last entry in it.</summary>
     /// <param name="entries">What led from <paramref name="before"/> to <paramref name="after"/>.</param>
@@ -60,28 +64,31 @@ public static class Projection
     {
         var put = ImmutableArray.CreateBuilder<SeatRow>();
         var drop = ImmutableArray.CreateBuilder<SeatId>();
-        var pairs = before.Orders == after.Orders && before.Turn?.Seat == after.Turn?.Seat
+        var pairs = before.Orders == after.Orders && before.Turn?.Seat == after.Turn?.Seat && before.Phase == after.Phase && ReferenceEquals(before.Picture, after.Picture)
             ? after.Seats.ChangedSince(before.Seats)
             : after.Seats.Select(seat => (Before: before.Seats.TryGet(seat.Id, out var was) ? was : null, After: seat));
         var (headline, hands) = (false, false);
         foreach (var (was, now) in pairs)
         {
             headline |= was?.Place != now.Place || was.Name != now.Name;
-            hands |= was?.HandSince != now.HandSince;
+            hands |= was?.HandSince != now.HandSince || (now.HandSince is not null && (was?.TalkTime != now.TalkTime || was.FloorTime != now.FloorTime));
             var old = was is null ? null : Row(before, was, viewer);
             var row = Row(after, now, viewer);
             if (row is not null && row != old) put.Add(row);
             else if (row is null && old is not null) drop.Add(now.Id);
         }
         return new ViewChange(before.Sequence, after.Sequence, RecordIfChanged(before, after, viewer, headline, hands), put.DrainToImmutable(), drop.DrainToImmutable(),
-            viewer == Viewer.Bench ? [.. entries.Select(entry => Sentences.Of(after, entry))] : []);
+            viewer == Viewer.Bench ? Sentences.Of(after, entries) : []);
     }
 
     private static SittingRow? RecordIfChanged(Sitting before, Sitting after, Viewer viewer, bool placeOrNameChanged, bool handsChanged)
     {
+        // A message that is put up shows its sender's name and role.
         var same = !placeOrNameChanged && before.Phase == after.Phase && before.Door == after.Door && before.Orders == after.Orders && before.Floor == after.Floor && before.Turn == after.Turn
             && ReferenceEquals(before.Notices, after.Notices) && ReferenceEquals(before.Docket, after.Docket) && before.Host == after.Host && HostName(before) == HostName(after)
-            && (viewer != Viewer.Bench || (!handsChanged && ReferenceEquals(before.Takeable, after.Takeable)));
+            && (viewer != Viewer.Bench || (!handsChanged && ReferenceEquals(before.Takeable, after.Takeable) && LedgerRules.Newest(before) == LedgerRules.Newest(after)))
+            && before.EndsAt == after.EndsAt && before.Recess == after.Recess && ReferenceEquals(before.Picture, after.Picture) && PutUpOf(before) == PutUpOf(after)
+            && ReferenceEquals(before.RunSheet, after.RunSheet) && before.Succession == after.Succession;
         if (same) return null;
         if (!placeOrNameChanged && viewer == Viewer.Bench) return Record(after, viewer);
         var now = Record(after, viewer);
@@ -91,26 +98,42 @@ public static class Projection
     private static SittingRow Record(Sitting sitting, Viewer viewer, int inside, int waiting)
     {
         var bench = viewer == Viewer.Bench;
+        var inPlace = viewer != Viewer.Outside;
         return new SittingRow(
             sitting.Title, sitting.Phase, sitting.OpenedAt, sitting.AdjournedAt, sitting.Host, HostName(sitting), sitting.Orders,
             bench ? sitting.Door.Mode : null, bench ? sitting.Door.Lock : null, sitting.Door.Lock is not null, inside, waiting,
-            bench && sitting.Takeable is [var newest, ..] ? new TakeableRow(newest.Sequence, Sentences.Of(sitting, newest)) : null,
+            bench && LedgerRules.Newest(sitting) is { } newest ? new TakeableRow(newest.Sequence, Sentences.Of(sitting, newest)) : null,
             bench && sitting.Docket.HasSlots, bench && sitting.Docket.HasSlots ? VisitRules.NextOf(sitting)?.Id : null, viewer is Viewer.Bench or Viewer.Outside && sitting.Notices is [.., var notice] ? notice : null,
-            viewer == Viewer.Outside ? null : sitting.Floor,
-            viewer != Viewer.Outside && sitting.Turn is { } turn ? new TurnRow(turn.Seat, sitting.Seats[turn.Seat].Name, turn.Since, turn.Seconds) : null,
-            bench ? [.. FloorRules.Queue(sitting).Select(seat => seat.Id)] : null);
+            inPlace ? sitting.Floor : null,
+            inPlace && sitting.Turn is { } turn ? new TurnRow(turn.Seat, sitting.Seats[turn.Seat].Name, turn.Since, turn.Seconds) : null,
+            bench ? [.. FloorRules.Queue(sitting).Select(seat => seat.Id)] : null,
+            bench ? [.. sitting.Takeable.Select(entry => entry.Sequence)] : null,
+            sitting.EndsAt, sitting.Recess, inPlace ? sitting.Picture : null, inPlace ? PutUpOf(sitting) : null, inPlace ? ItemOf(sitting.RunSheet) : null,
+            bench ? sitting.RunSheet : null, bench ? sitting.Succession : null);
     }
+
+    /// <summary>A message for those who may read it; names are those of now.</summary>
+    public static MessageRow Row(Sitting sitting, ChatMessage message)
+    {
+        var from = sitting.Seats[message.From];
+        return new MessageRow(
+            message.Number, message.At, message.From, from.Name, from.Role, message.To, message.To.Seat is { } to ? sitting.Seats[to].Name : null,
+            message.Text, message.Question, message.Edited, message.Deleted);
+    }
+
+    private static MessageRow? PutUpOf(Sitting sitting) => sitting.PutUp is { } number && ChatRules.Find(sitting, number) is { } message ? Row(sitting, message) : null;
+
+    private static ItemRow? ItemOf(RunSheet sheet) => sheet is { Now: { } item, Since: { } since }
+        ? new ItemRow(item.Title, sheet.IndexOf(item.Id) + 1, sheet.Items.Length, item.Minutes, since)
+        : null;
 
     private static string? HostName(Sitting sitting) => sitting.Host is { } host ? sitting.Seats[host].Name : null;
 
     private static bool Sees(Sitting sitting, Seat seat, Viewer viewer) => viewer switch
     {
-        Viewer.Bench => true,
         Viewer.Outside => false,
-        _ when !seat.IsSeated => false,
-        _ when seat.Role >= Role.Presenter || sitting.Turn?.Seat == seat.Id => true,
-        Viewer.Presenter => sitting.Orders.SeePeople <= Audience.Presenters,
-        _ => sitting.Orders.SeePeople == Audience.Everyone
+        Viewer.Bench => true,
+        _ => Powers.Sees(sitting, viewer == Viewer.Presenter ? Role.Presenter : Role.Attendee, seat)
     };
 
     private static MicrophoneState MicrophoneOf(Sitting sitting, Seat seat) =>

@@ -1,12 +1,18 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using System.Text.Json;
 using HoldCourt.Core.Admission;
+using HoldCourt.Core.Chat;
 using HoldCourt.Core.Docket;
 using HoldCourt.Core.Floor;
 using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.People;
+using HoldCourt.Core.Picture;
+using HoldCourt.Core.RunSheets;
+using HoldCourt.Core.Signs;
 using HoldCourt.Core.Sittings;
+using HoldCourt.Core.Timing;
 
 namespace HoldCourt.Core.Views;
 
@@ -16,6 +22,11 @@ public static class Sentences
     /// <summary>How many names a row carries; the count tells the rest.</summary>
     private const int MostNames = 3;
 
+    /// <summary>The rows of those entries that are told: what people write stands in the chat, and who was heard is a count.</summary>
+    public static ImmutableArray<LedgerRow> Of(Sitting sitting, IEnumerable<Entry> entries) => [.. entries.Where(entry => IsTold(entry.Fact)).Select(entry => Of(sitting, entry))];
+
+    public static bool IsTold(Fact fact) => fact is not (Talked or Written or MessageEdited or MessageDeleted { By: Deletion.BySender });
+
     public static LedgerRow Of(Sitting sitting, Entry entry)
     {
         var fact = entry.Fact;
@@ -23,7 +34,8 @@ public static class Sentences
         return new LedgerRow(
             entry.Sequence, entry.At, entry.By.Seat is { } by ? NameOf(sitting, by) : null, WhatOf(fact, entry.By), seats.Length,
             [.. seats.Take(MostNames).Select(seat => NameOf(sitting, seat))], DetailOf(fact),
-            fact is TakenBack back ? Of(sitting, entry with { Fact = back.Opposite }) : null);
+            fact is TakenBack back ? Of(sitting, entry with { Fact = back.Opposite }) : null,
+            TopicOf(fact));
     }
 
     private static string WhatOf(Fact fact, Actor by) => fact switch
@@ -38,12 +50,26 @@ public static class Sentences
         FloorTurned { To: not null } => "floorGiven",
         FloorTurned turned => by.IsHouse ? "turnOver" : by.Seat == turned.From?.Seat ? "floorYielded" : "floorTaken",
         HandsLowered { Seats: [var only] } when by.Seat == only => "handLowered",
+        HandedOver when by.IsHouse => "succeeded",
+        Excepted { Changes: [{ To: true }, ..] } => "exceptionGiven",
+        Excepted { Changes: [{ To: false }, ..] } => "exceptionTaken",
+        Excepted => "exceptionEnded",
+        StateSet set => set.To is null ? "stateOff" : "stateSet",
+        MessagePutUp put => put.To is null ? "messageTakenDown" : "messagePutUp",
+        QuestionMarked marked => marked.To switch { Question.Asked => "questionMarked", Question.Answered => "questionAnswered", _ => "questionUnmarked" },
+        PictureSet set => set.From.Front.SequenceEqual(set.To.Front)
+            ? set.To.Arrangement is null ? "arrangementFreed" : "arrangementSet"
+            : set.To.Front is [] ? "frontFreed" : "frontSet",
+        EndSet set => set.To is null ? "endOpened" : "endSet",
+        SuccessionSet set => set.To is null ? "successionOff" : "successionSet",
+        ItemTurned turned => turned.To is null ? "itemEnded" : "itemTurned",
         DoorSet { To.Lock: not null } => "doorLocked",
         DoorSet { From.Lock: not null } => "doorUnlocked",
         _ => JsonNamingPolicy.CamelCase.ConvertName(fact.GetType().Name)
     };
 
-    private static ImmutableArray<SeatId> SeatsOf(Fact fact) => fact switch
+    /// <summary>The seats that a fact is about.</summary>
+    public static ImmutableArray<SeatId> SeatsOf(Fact fact) => fact switch
     {
         Announced announced => [announced.Seat],
         Entered entered => [entered.Seat],
@@ -69,7 +95,18 @@ public static class Sentences
         HandsLowered lowered => lowered.Seats,
         HandsBack back => back.Seats,
         FloorTurned turned => turned.To is { } to ? [to] : turned.From is { } from ? [from.Seat] : [],
+        Excepted excepted => [.. excepted.Changes.Select(change => change.Seat)],
+        StateSet set => [set.Seat],
+        StatesCleared cleared => cleared.Seats,
+        StatesBack back => back.Seats,
+        Talked talked => talked.Seats,
+        MessageDeleted deleted => [deleted.Of],
+        MessageRestored restored => [restored.Of],
+        QuestionMarked marked => [marked.Of],
+        PictureSet set => set.To.Front is [] ? set.From.Front : set.To.Front,
         FloorReturned returned => returned.To is { } again ? [again.Seat] : returned.From is { } former ? [former.Seat] : [],
+        TakenBack back => SeatsOf(back.Opposite),
+        PresetTaken taken => [.. taken.Parts.SelectMany(part => SeatsOf(part)).Distinct()],
         _ => []
     };
 
@@ -84,7 +121,33 @@ public static class Sentences
         RolesGiven { Changes: [var first, ..] } => CoreJson.NameOf(first.To),
         Renamed renamed => renamed.From,
         OrderSet set => JsonNamingPolicy.CamelCase.ConvertName($"{set.Order}{set.To}"),
+        Excepted excepted => CoreJson.NameOf(excepted.Order),
+        PresetTaken taken => taken.Name,
+        StateSet { To: { } state } => CoreJson.NameOf(state),
+        PictureSet { To.Arrangement: { } arrangement } => CoreJson.NameOf(arrangement),
+        RecessCalled called => called.Words,
+        EndSet { To: { } end } => end.Milliseconds.ToString(CultureInfo.InvariantCulture),
+        SuccessionSet { To: { } seconds } => seconds.ToString(CultureInfo.InvariantCulture),
+        ItemTurned turned => turned.Title,
+        ItemReturned returned => returned.Title,
+        RunSheetSet set => set.To.Length.ToString(CultureInfo.InvariantCulture),
         _ => null
+    };
+
+    private static Topic TopicOf(Fact fact) => fact switch
+    {
+        TakenBack back => TopicOf(back.Opposite),
+        Muted or MicrophonesOpened or AskedToUnmute or UnmuteAnswered => Topic.Microphones,
+        CamerasTurned => Topic.Cameras,
+        Removed or RolesGiven or HandedOver or Renamed => Topic.People,
+        OrderSet or OrdersSet or PresetTaken or Excepted => Topic.Orders,
+        HandRaised or HandsLowered or HandsBack or FloorTurned or FloorReturned or FloorSet or Talked or StateSet or StatesCleared or StatesBack => Topic.Floor,
+        Written or MessageEdited or MessageDeleted or MessageRestored or QuestionMarked or MessagePutUp => Topic.Chat,
+        PictureSet => Topic.Picture,
+        RunSheetSet or ItemTurned or ItemReturned => Topic.RunSheet,
+        Opened or Begun or Adjourned or RecessCalled or RecessEnded or EndSet or SuccessionSet => Topic.Time,
+        Dropped or Reconnected => Topic.Connections,
+        _ => Topic.Door
     };
 
     private static string NameOf(Sitting sitting, SeatId id) => sitting.Seats.TryGet(id, out var seat) ? seat.Name : "";

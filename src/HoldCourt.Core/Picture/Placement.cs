@@ -9,7 +9,7 @@ public readonly record struct Tile(int X, int Y, int Width, int Height);
 /// Places tiles in an area. The browser does the same arithmetic; both are held to the vectors in
 /// <c>tests/vectors/picture.json</c>.
 /// </summary>
-public static class Arrangement
+public static class Placement
 {
     /// <summary>Shape of a camera picture, width by height.</summary>
     public const double Shape = 16.0 / 9;

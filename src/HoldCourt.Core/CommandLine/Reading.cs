@@ -1,0 +1,42 @@
+using System.Collections.Immutable;
+using HoldCourt.Core.Admission;
+using HoldCourt.Core.Orders;
+using HoldCourt.Core.Sittings;
+
+namespace HoldCourt.Core.CommandLine;
+
+/// <summary>What keeps a line from being done.</summary>
+public enum Trouble
+{
+    /// <summary>The line is empty.</summary>
+    Empty,
+
+    /// <summary>It begins like a sentence, and something is missing.</summary>
+    Unfinished,
+
+    /// <summary>No sentence begins like this.</summary>
+    NotUnderstood,
+
+    /// <summary>Nobody here has such a name.</summary>
+    UnknownName,
+
+    /// <summary>Several people are meant by it.</summary>
+    DoubtfulName,
+
+    /// <summary>The words stand for a group that nobody belongs to now.</summary>
+    NobodyThere
+}
+
+/// <summary>A line as it was understood.</summary>
+/// <param name="Command">What Enter does; null while there is trouble.</param>
+/// <param name="Trouble">Null when the line can be done.</param>
+/// <param name="About">The words that are unknown or doubtful.</param>
+/// <param name="Completions">Whole lines that the line may become, most fitting first.</param>
+public sealed record Reading(SeatCommand? Command, Trouble? Trouble, string? About, ImmutableArray<string> Completions);
+
+/// <summary>What a line is read against.</summary>
+/// <param name="By">Whose line it is.</param>
+/// <param name="Presets">The names under which this person keeps orders.</param>
+public sealed record Scope(Sitting Sitting, SeatId By, Instant Now, ImmutableArray<NamedPreset> Presets);
+
+public sealed record NamedPreset(string Name, DoorMode Door, OrderSheet Orders);

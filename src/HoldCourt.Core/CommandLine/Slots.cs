@@ -1,0 +1,170 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using HoldCourt.Core.Sittings;
+
+namespace HoldCourt.Core.CommandLine;
+
+/// <summary>A part of a sentence that stands for something: a person, a length of time, words.</summary>
+internal abstract record Slot
+{
+    /// <summary>What the words mean; null with the trouble when they mean nothing.</summary>
+    public abstract object? Read(Scope scope, string words, out Trouble trouble);
+
+    /// <summary>What the words may become.</summary>
+    public virtual IEnumerable<string> Complete(Scope scope, string words) => [];
+}
+
+/// <summary>One of a few fixed words.</summary>
+internal sealed record OneOf(ImmutableArray<(string Words, object Value)> Choices) : Slot
+{
+    public override object? Read(Scope scope, string words, out Trouble trouble)
+    {
+        trouble = Trouble.Unfinished;
+        return Choices.FirstOrDefault(choice => choice.Words.Equals(words, StringComparison.OrdinalIgnoreCase)).Value;
+    }
+
+    public override IEnumerable<string> Complete(Scope scope, string words) =>
+        Choices.Where(choice => choice.Words.StartsWith(words, StringComparison.OrdinalIgnoreCase)).Select(choice => choice.Words);
+}
+
+/// <summary>Anything at all, but something.</summary>
+internal sealed record FreeText : Slot
+{
+    public override object? Read(Scope scope, string words, out Trouble trouble)
+    {
+        trouble = Trouble.Unfinished;
+        return words.Length > 0 ? words : null;
+    }
+}
+
+internal sealed record WholeNumber : Slot
+{
+    public override object? Read(Scope scope, string words, out Trouble trouble)
+    {
+        trouble = Trouble.Unfinished;
+        return int.TryParse(words, NumberStyles.None, CultureInfo.InvariantCulture, out var number) ? number : null;
+    }
+}
+
+/// <summary>A length of time: "3 min", "90 s", "1 h", "2.5 minutes"; a bare number counts minutes.</summary>
+internal sealed record Length : Slot
+{
+    private static readonly Dictionary<string, double> _seconds = new(StringComparer.OrdinalIgnoreCase)
+    {
+        [""] = 60,
+        ["s"] = 1,
+        ["sec"] = 1,
+        ["second"] = 1,
+        ["seconds"] = 1,
+        ["min"] = 60,
+        ["minute"] = 60,
+        ["minutes"] = 60,
+        ["h"] = 3_600,
+        ["hour"] = 3_600,
+        ["hours"] = 3_600
+    };
+
+    public override object? Read(Scope scope, string words, out Trouble trouble)
+    {
+        trouble = Trouble.Unfinished;
+        var digits = words.TakeWhile(letter => char.IsAsciiDigit(letter) || letter is '.' or ',').Count();
+        return double.TryParse(words[..digits].Replace(',', '.'), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var amount)
+            && _seconds.TryGetValue(words[digits..].Trim(), out var unit) && amount * unit is >= 1 and <= 86_400
+            ? TimeSpan.FromSeconds(Math.Round(amount * unit))
+            : null;
+    }
+
+    public override IEnumerable<string> Complete(Scope scope, string words) => words.Length > 0 && words.All(char.IsAsciiDigit) ? [words + " min", words + " s"] : words.Length == 0 ? ["3 min", "5 min", "10 min"] : [];
+}
+
+/// <summary>One person, by a name or the beginnings of its words.</summary>
+internal sealed record OnePerson : Slot
+{
+    public override object? Read(Scope scope, string words, out Trouble trouble)
+    {
+        trouble = Trouble.UnknownName;
+        if (words.Equals("me", StringComparison.OrdinalIgnoreCase)) return scope.By;
+        var found = Names.Of(scope.Sitting.Seats).Find(words);
+        if (found.Length > 1) trouble = Trouble.DoubtfulName;
+        else if (words.Length == 0) trouble = Trouble.Unfinished;
+        return found is [var only] ? only.Id : null;
+    }
+
+    public override IEnumerable<string> Complete(Scope scope, string words) => Named(scope, words);
+
+    public static IEnumerable<string> Named(Scope scope, string words) =>
+        (words.Length == 0 ? scope.Sitting.Seats.Where(seat => seat.Place != Place.Gone && seat.Id != scope.By) : Names.Of(scope.Sitting.Seats).Find(words))
+        .Select(seat => seat.Name).Order(StringComparer.CurrentCulture);
+}
+
+/// <summary>Several people: a group that is named by a word, or names with commas or "and" between them.</summary>
+internal sealed record People : Slot
+{
+    private static readonly OnePerson _person = new();
+
+    private static readonly ImmutableArray<(string Words, Func<Scope, Seat, bool> Holds)> _groups =
+    [
+        ("all", (scope, seat) => seat.IsSeated && seat.Id != scope.By),
+        ("everyone", (scope, seat) => seat.IsSeated && seat.Id != scope.By),
+        ("all but presenters", (scope, seat) => seat.IsSeated && seat.Role < Role.Presenter),
+        ("attendees", (scope, seat) => seat is { IsSeated: true, Role: Role.Attendee }),
+        ("presenters", (scope, seat) => seat is { IsSeated: true, Role: Role.Presenter }),
+        ("deputies", (scope, seat) => seat is { IsSeated: true, Role: Role.Deputy } && seat.Id != scope.By),
+        ("hands", (scope, seat) => seat is { IsSeated: true, HandSince: not null }),
+        ("waiting", (scope, seat) => seat.Place == Place.Lobby)
+    ];
+
+    public override object? Read(Scope scope, string words, out Trouble trouble)
+    {
+        trouble = Trouble.NobodyThere;
+        if (_groups.FirstOrDefault(group => group.Words.Equals(words, StringComparison.OrdinalIgnoreCase)).Holds is { } holds)
+            return scope.Sitting.Seats.Where(seat => holds(scope, seat)).Select(seat => seat.Id).ToImmutableArray() is { Length: > 0 } group ? group : null;
+        var seats = ImmutableArray.CreateBuilder<SeatId>();
+        foreach (var name in Parts(words))
+        {
+            if (_person.Read(scope, name, out trouble) is not SeatId seat) return null;
+            if (!seats.Contains(seat)) seats.Add(seat);
+        }
+        trouble = Trouble.Unfinished;
+        return seats.Count > 0 ? seats.ToImmutable() : null;
+    }
+
+    public override IEnumerable<string> Complete(Scope scope, string words)
+    {
+        var last = Parts(words).LastOrDefault() ?? "";
+        var before = words[..(words.Length - last.Length)];
+        var groups = before.Length > 0 ? [] : _groups.Where(group => group.Words.StartsWith(words, StringComparison.OrdinalIgnoreCase)).Select(group => group.Words);
+        return groups.Concat(OnePerson.Named(scope, last).Select(name => before + name));
+    }
+
+    private static IEnumerable<string> Parts(string words) =>
+        words.Split(',').SelectMany(part => part.Split(" and ", StringSplitOptions.None)).Select(part => part.Trim());
+}
+
+/// <summary>An item of the run sheet, by its number or the beginning of its title.</summary>
+internal sealed record AnItem : Slot
+{
+    public override object? Read(Scope scope, string words, out Trouble trouble)
+    {
+        trouble = Trouble.Unfinished;
+        var items = scope.Sitting.RunSheet.Items;
+        if (int.TryParse(words, NumberStyles.None, CultureInfo.InvariantCulture, out var number)) return number >= 1 && number <= items.Length ? items[number - 1].Id : null;
+        return words.Length > 0 ? items.FirstOrDefault(item => item.Title.StartsWith(words, StringComparison.OrdinalIgnoreCase))?.Id : null;
+    }
+
+    public override IEnumerable<string> Complete(Scope scope, string words) =>
+        scope.Sitting.RunSheet.Items.Select(item => item.Title).Where(title => title.StartsWith(words, StringComparison.OrdinalIgnoreCase));
+}
+
+/// <summary>Orders that are kept under a name.</summary>
+internal sealed record APreset : Slot
+{
+    public override object? Read(Scope scope, string words, out Trouble trouble)
+    {
+        trouble = Trouble.Unfinished;
+        return scope.Presets.FirstOrDefault(preset => preset.Name.Equals(words, StringComparison.OrdinalIgnoreCase));
+    }
+
+    public override IEnumerable<string> Complete(Scope scope, string words) =>
+        scope.Presets.Select(preset => preset.Name).Where(name => name.StartsWith(words, StringComparison.OrdinalIgnoreCase));
+}

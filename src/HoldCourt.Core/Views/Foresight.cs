@@ -1,0 +1,59 @@
+using System.Collections.Immutable;
+using HoldCourt.Core.Orders;
+using HoldCourt.Core.RunSheets;
+using HoldCourt.Core.Sittings;
+
+namespace HoldCourt.Core.Views;
+
+/// <summary>What a command would do, told before it is done.</summary>
+/// <param name="Refusal">Why it would be refused; then the rest is empty.</param>
+/// <param name="Does">The entries it would leave, the parts of an item or a preset after it.</param>
+/// <param name="Touches">How many people it would change something for.</param>
+/// <param name="Shifts">Who would gain and who would lose what.</param>
+public sealed record ForesightRow(Refusal? Refusal, ImmutableArray<LedgerRow> Does, int Touches, ImmutableArray<ShiftRow> Shifts);
+
+/// <param name="Names">The first of them.</param>
+public sealed record ShiftRow(Capability Capability, bool Gains, int Count, ImmutableArray<string> Names);
+
+public static class Foresight
+{
+    private const int MostNames = 3;
+
+    private static readonly ImmutableArray<Capability> _byOrder = [.. Enum.GetValues<Capability>().Where(capability => Powers.OrderOf(capability) is not null)];
+
+    /// <summary>Asks the rules, and lets nothing happen.</summary>
+    public static ForesightRow Of(Sitting sitting, Command command, Actor by, Instant now)
+    {
+        var decision = SittingRules.Decide(sitting, command, by, now);
+        if (decision.Refusal is { } refusal) return new ForesightRow(refusal, [], 0, []);
+        var (entries, after) = SittingRules.Record(sitting, decision.Facts, by, now);
+        return new ForesightRow(
+            null, [.. entries.SelectMany(WithParts).Where(entry => Sentences.IsTold(entry.Fact)).Select(entry => Sentences.Of(after, entry))],
+            after.Seats.ChangedSince(sitting.Seats).Count(), Shifts(sitting, after));
+    }
+
+    private static IEnumerable<Entry> WithParts(Entry entry) => entry.Fact switch
+    {
+        ItemTurned turned => turned.Parts.Select(part => entry with { Fact = part }).Prepend(entry),
+        PresetTaken taken => taken.Parts.Select(part => entry with { Fact = part }).Prepend(entry),
+        _ => [entry]
+    };
+
+    private static ImmutableArray<ShiftRow> Shifts(Sitting before, Sitting after)
+    {
+        var seats = before.Orders == after.Orders ? after.Seats.ChangedSince(before.Seats).Select(pair => pair.After) : after.Seats;
+        var shifts = new SortedDictionary<(Capability, bool), List<string>>();
+        foreach (var seat in seats)
+        {
+            if (!before.Seats.TryGet(seat.Id, out var was) || !was.IsSeated || !seat.IsSeated || (was.OnBench && seat.OnBench)) continue;
+            foreach (var capability in _byOrder)
+            {
+                var (had, has) = (before.Forbids(Actor.Of(seat.Id), capability) is null, after.Forbids(Actor.Of(seat.Id), capability) is null);
+                if (had == has) continue;
+                if (!shifts.TryGetValue((capability, has), out var names)) shifts[(capability, has)] = names = [];
+                names.Add(seat.Name);
+            }
+        }
+        return [.. shifts.Select(pair => new ShiftRow(pair.Key.Item1, pair.Key.Item2, pair.Value.Count, [.. pair.Value.Take(MostNames)]))];
+    }
+}

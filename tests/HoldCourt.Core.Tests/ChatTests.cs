@@ -1,0 +1,118 @@
+using HoldCourt.Core.Chat;
+using HoldCourt.Core.Docket;
+using HoldCourt.Core.Ledger;
+using HoldCourt.Core.Orders;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Core.Views;
+
+namespace HoldCourt.Core.Tests;
+
+public class ChatTests
+{
+    private static readonly Recipient _all = new(Reach.Everyone), _bench = new(Reach.Bench);
+
+    private static (House House, SeatId Anna, SeatId Ben, SeatId Cleo) Three()
+    {
+        var house = House.Opened();
+        return (house, house.Admits("Anna"), house.Admits("Ben"), house.Admits("Cleo", Role.Presenter));
+    }
+
+    private static SeatId[] Readers(House house, int message) =>
+        [.. house.Sitting.Seats.Where(seat => ChatRules.Sees(house.Sitting, seat, house.Sitting.Chat[message - 1])).Select(seat => seat.Id)];
+
+    [Fact]
+    public void A_message_reaches_those_it_is_written_to_and_nobody_else()
+    {
+        var (house, a, b, c) = Three();
+        house.Do(a, new Write(_all, " Good morning ")).IsRefused.ShouldBeFalse();
+        house.Do(a, new Write(_bench, "Can the next slide come?"));
+        house.Do(a, new Write(new Recipient(Reach.One, b), "Are you here?"));
+        house.Sitting.Chat[0].Text.ShouldBe("Good morning");
+        Readers(house, 1).ShouldBe([House.Host, a, b, c]);
+        Readers(house, 2).ShouldBe([House.Host, a]);
+        Readers(house, 3).ShouldBe([a, b]);
+
+        house.Do(House.Host, new SetOrder(Order.SeeChat, Audience.Presenters));
+        Readers(house, 1).ShouldBe([House.Host, a, c], "one's own words stay");
+    }
+
+    [Fact]
+    public void A_visitor_does_not_read_what_was_written_during_the_visit_before()
+    {
+        var house = House.Opened(docket: [new DocketLine("Anna", Slot: new Instant(0)), new DocketLine("Ben", Slot: new Instant(1))]);
+        var a = house.Admits("Anna");
+        house.Do(a, new Write(_all, "About my well"));
+        var b = house.Arrives("Ben");
+        house.Do(House.Host, new Next()).IsRefused.ShouldBeFalse();
+        house[b].IsSeated.ShouldBeTrue();
+        Readers(house, 1).ShouldBe([House.Host, a]);
+    }
+
+    [Fact]
+    public void The_orders_say_whom_attendees_may_write_to()
+    {
+        var (house, a, b, c) = Three();
+        house.Do(House.Host, new SetOrder(Order.WriteToOne, Audience.Bench));
+        house.Do(a, new Write(new Recipient(Reach.One, b), "x")).Refusal!.Reason.ShouldBe(Reason.WritingNotAllowed);
+        house.Do(House.Host, new SetOrder(Order.WriteToAll, Audience.Presenters));
+        house.Do(a, new Write(_all, "x")).Refusal!.Reason.ShouldBe(Reason.WritingNotAllowed);
+        house.Do(c, new Write(_all, "x")).IsRefused.ShouldBeFalse();
+        house.Do(a, new Write(_bench, "x")).IsRefused.ShouldBeFalse();
+        house.Do(House.Host, new SetOrder(Order.SeePeople, Audience.Bench));
+        house.Do(House.Host, new SetOrder(Order.WriteToOne, Audience.Everyone));
+        house.Do(a, new Write(new Recipient(Reach.One, b), "x")).Refusal!.Reason.ShouldBe(Reason.NobodySeated, "the list is hidden, and so is Ben");
+        house.Do(a, new Write(new Recipient(Reach.One, c), "x")).IsRefused.ShouldBeFalse("presenters are seen by all");
+    }
+
+    [Fact]
+    public void Words_that_cannot_be_kept_are_refused_and_a_flood_is_stopped()
+    {
+        var (house, a, b, _) = Three();
+        house.Do(a, new Write(_all, new string('x', 100_000))).Refusal!.ShouldBe(new Refusal(Reason.MessageTooLong, Remedy.Shorten));
+        house.Do(a, new Write(_all, "  ")).Refusal!.Reason.ShouldBe(Reason.MessageEmpty);
+        house.Do(a, new Write(new Recipient(Reach.One), "x")).Refusal!.Reason.ShouldBe(Reason.NotUnderstood);
+        var at = house.Sitting.OpenedAt + TimeSpan.FromHours(1);
+        var state = house.Sitting;
+        var refused = 0;
+        for (var n = 0; n < 1_000; n++)
+        {
+            var decision = SittingRules.Decide(state, new Write(_all, $"<b>{n}</b>"), Actor.Of(a), at + TimeSpan.FromMilliseconds(n));
+            if (decision.Refusal is { Reason: Reason.TooFast }) refused++;
+            (_, state) = SittingRules.Record(state, decision.Facts, Actor.Of(a), at + TimeSpan.FromMilliseconds(n));
+        }
+        refused.ShouldBe(1_000 - ChatRules.MostInTenSeconds);
+        SittingRules.Decide(state, new Write(_all, "calm"), Actor.Of(b), at + TimeSpan.FromSeconds(1)).IsRefused.ShouldBeFalse("others are not slowed down");
+        SittingRules.Decide(state, new Write(_all, "later"), Actor.Of(a), at + TimeSpan.FromSeconds(12)).IsRefused.ShouldBeFalse();
+    }
+
+    [Fact]
+    public void Ones_own_words_can_be_changed_and_deleted_and_the_bench_removes_with_a_mark()
+    {
+        var (house, a, b, _) = Three();
+        house.Do(a, new Write(_all, "Tuesdya", true));
+        house.Do(b, new EditMessage(1, "x")).Refusal!.Reason.ShouldBe(Reason.NotYourMessage);
+        house.Do(a, new EditMessage(1, "Tuesday")).IsRefused.ShouldBeFalse();
+        house.Sitting.Chat[0].ShouldSatisfyAllConditions(m => m.Text.ShouldBe("Tuesday"), m => m.Edited.ShouldBeTrue(), m => m.Question.ShouldBe(Question.Asked));
+
+        house.Do(House.Host, new PutUp(1)).IsRefused.ShouldBeFalse();
+        house.Do(b, new DeleteMessage(1)).Refusal!.Reason.ShouldBe(Reason.OnlyBench);
+        house.Do(House.Host, new DeleteMessage(1)).IsRefused.ShouldBeFalse();
+        house.Sitting.Chat[0].ShouldSatisfyAllConditions(m => m.Text.ShouldBe(""), m => m.Deleted.ShouldBe(Deletion.ByBench));
+        house.Sitting.PutUp.ShouldBeNull();
+        house.Do(House.Host, new TakeBack());
+        house.Sitting.Chat[0].Text.ShouldBe("Tuesday");
+        house.Do(a, new DeleteMessage(1));
+        house.Sitting.Chat[0].Deleted.ShouldBe(Deletion.BySender);
+    }
+
+    [Fact]
+    public void What_two_people_write_to_each_other_is_beyond_the_bench()
+    {
+        var (house, a, b, _) = Three();
+        house.Do(a, new Write(new Recipient(Reach.One, b), "between us"));
+        house.Do(House.Host, new PutUp(1)).Refusal!.Reason.ShouldBe(Reason.NoSuchMessage);
+        house.Do(House.Host, new DeleteMessage(1)).Refusal!.Reason.ShouldBe(Reason.NotYourMessage);
+        house.Do(House.Host, new MarkQuestion(1, Question.Answered)).Refusal!.Reason.ShouldBe(Reason.NoSuchMessage);
+        Sentences.Of(house.Sitting, house.Entries).ShouldNotContain(row => row.Topic == Topic.Chat);
+    }
+}
