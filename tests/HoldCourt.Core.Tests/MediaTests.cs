@@ -82,12 +82,13 @@ public class MediaTests
                            size.Width,
                            size.Height,
                            even = Placement.Even(count, size.Width, size.Height, 8, 26),
-                           lead = Placement.Lead(count, size.Width, size.Height, 8, 26, 96)
+                           lead = Placement.Lead(count, size.Width, size.Height, 8, 26, 96),
+                           pair = Placement.Front(count, 2, size.Width, size.Height, 8, 26, 96)
                        }).ToList();
         foreach (var vector in vectors)
         {
             vector.even.Length.ShouldBe(vector.count);
-            foreach (var tiles in new[] { vector.even, vector.lead })
+            foreach (var tiles in new[] { vector.even, vector.lead, vector.pair })
                 foreach (var (tile, index) in tiles.Select((tile, index) => (tile, index)))
                 {
                     (tile.X >= 0 && tile.Y >= 0 && tile.X + tile.Width <= vector.Width && tile.Y + tile.Height <= vector.Height).ShouldBeTrue($"{tile} in {vector.Width}x{vector.Height}");

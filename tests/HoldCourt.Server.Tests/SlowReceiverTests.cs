@@ -35,7 +35,7 @@ public class SlowReceiverTests(Court court) : IClassFixture<Court>
         slowly.Pause();
         var (before, sounds) = (quickly.Frames(FrameType.Full), quickly.Frames(FrameType.Audio));
         for (var second = 0; second < 8; second++) await SendSecond(sender, key: second % 2 == 0);
-        await Eventually.Holds(() => quickly.Frames(FrameType.Full) == before + (8 * 25), why: "the quick one gets every picture");
+        await Eventually.Holds(() => quickly.Frames(FrameType.Full) == before + (8 * 25), why: $"the quick one gets every picture: {quickly.Frames(FrameType.Full)} of {before} + 200");
         await Eventually.Holds(() => quickly.Frames(FrameType.Audio) == sounds + (8 * 25));
 
         slowly.Resume();

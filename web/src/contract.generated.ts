@@ -10,19 +10,27 @@ export type AnswerPage = { name: string; title: string; hostName: string; starts
 
 export type AnswerWish = { answer: Answer; }
 
+export type Arrangement = 'even' | 'lead' | 'pair'
+
 export type Audience = 'everyone' | 'presenters' | 'bench'
 
-export type BenchNote = { recognition: Recognition; line: DocketLine | null; exit: Exit | null; asked: boolean; hasLeave: boolean; consents: boolean; droppedAt: number | null; }
+export type BenchNote = { recognition: Recognition; line: DocketLine | null; exit: Exit | null; asked: boolean; hasLeave: boolean; consents: boolean; droppedAt: number | null; given: readonly Order[]; taken: readonly Order[]; talked: number; hadFloor: number; }
 
 export type CallIn = { name: string; email: string | null; role: Role; }
 
 export type CalledIn = { link: string; sent: boolean; }
 
-export type Capability = 'speak' | 'showCamera' | 'renameSelf' | 'seePeople' | 'raiseHand' | 'keepDoor' | 'keepFloor' | 'muteOthers' | 'turnCamerasOff' | 'remove' | 'giveRoles' | 'renameOthers' | 'setOrders' | 'takeBack' | 'handOver' | 'adjourn'
+export type Capability = 'speak' | 'showCamera' | 'renameSelf' | 'seePeople' | 'writeToAll' | 'writeToBench' | 'writeToOne' | 'seeChat' | 'react' | 'raiseHand' | 'keepDoor' | 'keepFloor' | 'muteOthers' | 'turnCamerasOff' | 'remove' | 'giveRoles' | 'renameOthers' | 'setOrders' | 'setPicture' | 'keepChat' | 'keepRunSheet' | 'keepTime' | 'takeBack' | 'handOver' | 'adjourn'
+
+export type ChatPage = { rows: readonly MessageRow[]; more: boolean; }
+
+export type ChatWish = { before: number | null; find: string | null; }
 
 export type ContactImport = { rows: readonly ImportRow[]; added: number; changed: number; same: number; skipped: number; trouble: string | null; }
 
 export type ContactRow = { id: number; name: string; email: string | null; phone: string | null; groups: readonly string[]; }
+
+export type Deletion = 'none' | 'bySender' | 'byBench'
 
 export type DocketLine = { name: string; role: Role; email: string | null; group: string | null; slot: number | null; minutes: number | null; key: string | null; }
 
@@ -42,6 +50,8 @@ export type FloorOrder = 'byHand' | 'fair'
 
 export type FloorSheet = { order: FloorOrder; seconds: number | null; endsItself: boolean; }
 
+export type ForesightRow = { refusal: Refusal | null; does: readonly LedgerRow[]; touches: number; shifts: readonly ShiftRow[]; }
+
 export type FrameType = 'audio' | 'full' | 'thumb'
 
 export type FromBrowser =
@@ -55,11 +65,21 @@ export type ImportRow = { number: number; contact: ContactRow; deed: ImportDeed;
 
 export type InviteWish = { lines: readonly number[]; }
 
-export type Joined = { me: MeRow; view: WholeView; }
+export type Item = { id: number; title: string; minutes: number | null; lead: string | null; orders: OrderSheet | null; picture: Arrangement | null; note: string | null; }
+
+export type ItemRow = { title: string; number: number; of: number; minutes: number | null; since: number; }
+
+export type Joined = { me: MeRow; view: WholeView; chat: ChatPage; trouble: TroubleRow; }
 
 export type KeptPlan = { id: string; link: string; plan: Plan; hasPasscode: boolean; hasHostKey: boolean; cancelled: boolean; invited: number; next: readonly number[]; timeTwice: boolean; }
 
-export type LedgerRow = { sequence: number; at: number; by: string | null; what: string; count: number; names: readonly string[]; detail: string | null; undone: LedgerRow | null; }
+export type LedgerCheckRow = { entries: number; firstBreak: number | null; digest: string; }
+
+export type LedgerPage = { rows: readonly LedgerRow[]; more: boolean; }
+
+export type LedgerRow = { sequence: number; at: number; by: string | null; what: string; count: number; names: readonly string[]; detail: string | null; undone: LedgerRow | null; topic: Topic; }
+
+export type LedgerWish = { before: number | null; topics: readonly Topic[]; person: number | null; byBench: boolean; from: number | null; to: number | null; }
 
 export type Match = 'unknown' | 'twice' | 'likely' | 'sure'
 
@@ -67,9 +87,13 @@ export type MatchReason = 'personalLink' | 'sameName' | 'wordsInOtherOrder' | 'j
 
 export type Me = { name: string | null; email: string | null; token: string; }
 
-export type MeRow = { seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; hand: number | null; may: readonly Capability[]; }
+export type MeRow = { seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; hand: number | null; state: State | null; may: readonly Capability[]; }
+
+export type MessageRow = { number: number; at: number; from: number; name: string; role: Role; to: Recipient; toName: string | null; text: string; question: Question; edited: boolean; deleted: Deletion; }
 
 export type MicrophoneState = 'open' | 'closed' | 'byLeave'
+
+export type NamedPreset = { name: string; door: DoorMode; orders: OrderSheet; }
 
 export type NewCode = { code: string; }
 
@@ -79,9 +103,9 @@ export type OpenNow = { title: string | null; }
 
 export type OpenedSitting = { sitting: string; link: string; }
 
-export type Order = 'speak' | 'showCamera' | 'rename' | 'seePeople'
+export type Order = 'speak' | 'showCamera' | 'rename' | 'seePeople' | 'writeToAll' | 'writeToBench' | 'writeToOne' | 'seeChat' | 'react'
 
-export type OrderSheet = { speak: Audience; showCamera: Audience; rename: Audience; seePeople: Audience; item: Audience; }
+export type OrderSheet = { speak: Audience; showCamera: Audience; rename: Audience; seePeople: Audience; writeToAll: Audience; writeToBench: Audience; writeToOne: Audience; seeChat: Audience; react: Audience; }
 
 export type OutboxPage = { row: OutboxRow; text: string; calendar: string | null; }
 
@@ -93,19 +117,33 @@ export type PaperRow = { id: number; name: string; size: number; addedAt: number
 
 export type PastedText = { text: string; }
 
-export type Phase = 'new' | 'prepare' | 'inSession' | 'adjourned'
+export type PersonRow = { seat: number; device: string | null; since: number | null; slow: boolean; history: readonly LedgerRow[]; }
+
+export type Phase = 'new' | 'prepare' | 'inSession' | 'recess' | 'adjourned'
+
+export type PictureSheet = { arrangement: Arrangement | null; front: readonly number[]; }
 
 export type Place = 'lobby' | 'seated' | 'gone'
 
-export type Plan = { title: string; description: string; kind: SessionKind; start: string | null; minutes: number | null; zone: string; rule: string | null; except: readonly string[]; earlyEntry: boolean; door: DoorMode; orders: OrderSheet; recordsItself: boolean; }
+export type Plan = { title: string; description: string; kind: SessionKind; start: string | null; minutes: number | null; zone: string; rule: string | null; except: readonly string[]; earlyEntry: boolean; door: DoorMode; orders: OrderSheet; recordsItself: boolean; runSheet: readonly Item[] | null; }
 
 export type PresetRow = { id: number; name: string; door: DoorMode; orders: OrderSheet; }
+
+export type Question = 'none' | 'asked' | 'answered'
+
+export type Reach = 'everyone' | 'bench' | 'one'
 
 export type ReadLine = { number: number; text: string; line: SheetLine; trouble: string | null; }
 
 export type ReadSheet = { lines: readonly ReadLine[]; trouble: string | null; }
 
-export type Reason = 'notOpen' | 'alreadyOpen' | 'sittingOver' | 'notInside' | 'onlyHost' | 'onlyBench' | 'hostIsOutOfReach' | 'doorLocked' | 'barred' | 'nobodyWaits' | 'nobodySeated' | 'nobodyMuted' | 'nobodyOpen' | 'nobodyConsents' | 'nobodyCamera' | 'noChange' | 'noSuchSeat' | 'notAsked' | 'microphonesByLeave' | 'cameraNotAllowed' | 'renameNotAllowed' | 'nameEmpty' | 'nameTooLong' | 'nameHidden' | 'wordsTooLong' | 'hostMustHandOver' | 'notADeputyOrSeated' | 'roleNotGiven' | 'nothingToTakeBack' | 'changedSince' | 'tooMany' | 'notUnderstood' | 'notStored' | 'sittingFull' | 'nobodyNext' | 'noticeEmpty' | 'noHands' | 'nobodyOnFloor'
+export type ReadingRow = { command: SeatCommand | null; trouble: Trouble | null; about: string | null; completions: readonly string[]; foresight: ForesightRow | null; }
+
+export type Reason = 'notOpen' | 'alreadyOpen' | 'sittingOver' | 'notInside' | 'onlyHost' | 'onlyBench' | 'hostIsOutOfReach' | 'doorLocked' | 'barred' | 'nobodyWaits' | 'nobodySeated' | 'nobodyMuted' | 'nobodyOpen' | 'nobodyConsents' | 'nobodyCamera' | 'noChange' | 'noSuchSeat' | 'notAsked' | 'microphonesByLeave' | 'cameraNotAllowed' | 'renameNotAllowed' | 'nameEmpty' | 'nameTooLong' | 'nameHidden' | 'wordsTooLong' | 'hostMustHandOver' | 'notADeputyOrSeated' | 'roleNotGiven' | 'nothingToTakeBack' | 'changedSince' | 'tooMany' | 'notUnderstood' | 'notStored' | 'sittingFull' | 'nobodyNext' | 'noticeEmpty' | 'noHands' | 'nobodyOnFloor' | 'noExceptions' | 'benchNotExcepted' | 'takenFromYou' | 'writingNotAllowed' | 'chatHidden' | 'reactionsOff' | 'noStates' | 'tooManyInFront' | 'messageEmpty' | 'messageTooLong' | 'tooFast' | 'notYourMessage' | 'noSuchMessage' | 'notInSession' | 'minutesOutOfRange' | 'endOutOfRange' | 'itemWithoutTitle' | 'noRunSheet' | 'noItemLeft' | 'noSuchItem'
+
+export type Recess = { words: string; since: number; until: number | null; endsItself: boolean; }
+
+export type Recipient = { reach: Reach; seat: number | null; }
 
 export type Recognition = { match: Match; line: number | null; confidence: number; reasons: readonly MatchReason[]; }
 
@@ -114,6 +152,8 @@ export type Refusal = { reason: Reason; remedy: Remedy; words: string | null; }
 export type Remedy = 'none' | 'askHost' | 'askBench' | 'waitForLeave' | 'chooseAnother' | 'shorten' | 'handOverFirst' | 'tryAgain' | 'openFirst'
 
 export type Role = 'attendee' | 'presenter' | 'deputy' | 'host'
+
+export type RunSheet = { items: readonly Item[]; at: number | null; since: number | null; spent: Readonly<Record<number, number>>; now: Item | null; following: Item | null; }
 
 export type SeatCommand =
   | { do: 'admit'; seats: readonly number[]; as?: Role; }
@@ -143,6 +183,8 @@ export type SeatCommand =
   | { do: 'handOver'; to: number; }
   | { do: 'rename'; seat: number; name: string; }
   | { do: 'setOrder'; order: Order; to: Audience; }
+  | { do: 'takePreset'; name: string; door: DoorMode; orders: OrderSheet; }
+  | { do: 'except'; seats: readonly number[]; order: Order; may: boolean | null; }
   | { do: 'raiseHand'; }
   | { do: 'lowerHand'; }
   | { do: 'lowerHands'; seats: readonly number[]; }
@@ -150,9 +192,28 @@ export type SeatCommand =
   | { do: 'takeFloor'; }
   | { do: 'yieldFloor'; }
   | { do: 'setFloor'; to: FloorSheet; }
+  | { do: 'setState'; to: State | null; }
+  | { do: 'clearStates'; }
+  | { do: 'react'; sign: Sign; }
+  | { do: 'write'; to: Recipient; text: string; question?: boolean; }
+  | { do: 'editMessage'; message: number; text: string; }
+  | { do: 'deleteMessage'; message: number; }
+  | { do: 'markQuestion'; message: number; to: Question; }
+  | { do: 'putUp'; message: number | null; }
+  | { do: 'setArrangement'; to: Arrangement | null; }
+  | { do: 'putInFront'; seats: readonly number[]; }
+  | { do: 'callRecess'; words: string; minutes?: number | null; endsItself?: boolean; }
+  | { do: 'resume'; }
+  | { do: 'setEnd'; to: number | null; }
+  | { do: 'extend'; minutes: number; }
+  | { do: 'setSuccession'; seconds: number | null; }
+  | { do: 'setRunSheet'; items: readonly Item[]; }
+  | { do: 'nextItem'; }
+  | { do: 'turnToItem'; item: number; }
+  | { do: 'endItem'; }
   | { do: 'takeBack'; of?: number | null; }
 
-export type SeatRow = { id: number; name: string; role: Role; place: Place; since: number; microphone: MicrophoneState; cameraOn: boolean; connected: boolean; hand: number | null; note: BenchNote | null; }
+export type SeatRow = { id: number; name: string; role: Role; place: Place; since: number; microphone: MicrophoneState; cameraOn: boolean; connected: boolean; hand: number | null; state: State | null; byPhone: boolean; note: BenchNote | null; }
 
 export type SeatStart = { seat: number; from: number; at: number; to: number; }
 
@@ -164,11 +225,19 @@ export type Sheet = { lines: readonly SheetLine[]; overlaps: readonly string[]; 
 
 export type SheetLine = { id: number | null; name: string; email: string | null; role: Role; group: string | null; slot: string | null; minutes: number | null; answer: Answer; invitedAt: number | null; }
 
+export type ShiftRow = { capability: Capability; gains: boolean; count: number; names: readonly string[]; }
+
+export type Sign = 'agreed' | 'thanks' | 'applause' | 'laughing'
+
 export type SignIn = { email: string; password: string; }
 
-export type SittingRow = { title: string; phase: Phase; openedAt: number; adjournedAt: number | null; host: number | null; hostName: string | null; orders: OrderSheet; door: DoorMode | null; lock: DoorLock | null; locked: boolean; inside: number; waiting: number; takeBack: TakeableRow | null; hasSlots: boolean; nextUp: number | null; notice: Notice | null; floor: FloorSheet | null; turn: TurnRow | null; queue: readonly number[] | null; }
+export type SignRow = { sign: Sign; count: number; names: readonly string[]; }
+
+export type SittingRow = { title: string; phase: Phase; openedAt: number; adjournedAt: number | null; host: number | null; hostName: string | null; orders: OrderSheet; door: DoorMode | null; lock: DoorLock | null; locked: boolean; inside: number; waiting: number; takeBack: TakeableRow | null; hasSlots: boolean; nextUp: number | null; notice: Notice | null; floor: FloorSheet | null; turn: TurnRow | null; queue: readonly number[] | null; takeable: readonly number[] | null; endsAt: number | null; recess: Recess | null; picture: PictureSheet | null; putUp: MessageRow | null; item: ItemRow | null; runSheet: RunSheet | null; succession: number | null; }
 
 export type SlotRow = { session: string; title: string; name: string; slot: number; minutes: number; answer: Answer; }
+
+export type State = 'following' | 'lostYou' | 'cannotHear' | 'done' | 'backSoon'
 
 export type TakeableRow = { sequence: number; row: LedgerRow; }
 
@@ -182,6 +251,12 @@ export type ToBrowser =
   | { type: 'capacity'; slow: boolean; }
 
 export type Told = { count: number; }
+
+export type Topic = 'door' | 'people' | 'microphones' | 'cameras' | 'orders' | 'floor' | 'chat' | 'picture' | 'runSheet' | 'time' | 'connections'
+
+export type Trouble = 'empty' | 'unfinished' | 'notUnderstood' | 'unknownName' | 'doubtfulName' | 'nobodyThere'
+
+export type TroubleRow = { slow: readonly number[]; }
 
 export type TurnRow = { seat: number; name: string; since: number; seconds: number | null; }
 

@@ -2,12 +2,42 @@ import i18next from 'i18next'
 import { initReactI18next } from 'react-i18next'
 import en from './locales/en.json'
 
+/** The languages of the interface, each by its own name. */
+export const languages: Record<string, string> = { en: 'English', pl: 'Polski' }
+
+/** English is always there, so that a text that lacks in another language still says something. */
+const loads: Record<string, () => Promise<{ default: object }>> = { pl: () => import('./locales/pl.json') }
+
+const place = 'language'
+
 void i18next.use(initReactI18next).init({
   lng: 'en',
   fallbackLng: 'en',
   resources: { en: { translation: en } },
   interpolation: { escapeValue: false },
 })
+
+/** Brings the interface to a language, and keeps the choice in this browser. */
+export async function setLanguage(code: string) {
+  localStorage.setItem(place, code)
+  await bring(code)
+}
+
+async function bring(code: string) {
+  const load = loads[code]
+  if (load && !i18next.hasResourceBundle(code, 'translation'))
+    i18next.addResourceBundle(code, 'translation', (await load()).default)
+  await i18next.changeLanguage(code)
+  document.documentElement.lang = code
+}
+
+/** The language chosen here before; otherwise the first of the browser's that there is. */
+export async function startLanguage() {
+  const wanted = [localStorage.getItem(place) ?? '', ...navigator.languages.map((tag) => tag.split('-')[0]!)].find(
+    (code) => code in languages,
+  )
+  if (wanted && wanted !== 'en') await bring(wanted).catch(() => undefined)
+}
 
 export const t = i18next.t.bind(i18next)
 

@@ -2,10 +2,11 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { lazy, StrictMode, Suspense } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter, Route, Routes } from 'react-router'
-import './i18n'
+import { startLanguage } from './i18n'
 import './styles.css'
 import { DoorPage } from './admission/DoorPage'
 import { Refused } from './api/client'
+import { show } from './settings/store'
 import { Loading, NothingHere } from './ui/States'
 
 const SignIn = lazy(() => import('./account/SignIn'))
@@ -21,6 +22,9 @@ const isRefusal = (error: Error) => error instanceof Refused && error.reason !==
 const queries = new QueryClient({
   defaultOptions: { queries: { retry: (tries, error) => tries < 1 && !isRefusal(error), refetchOnWindowFocus: true } },
 })
+
+show()
+await startLanguage()
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

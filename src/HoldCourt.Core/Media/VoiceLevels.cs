@@ -19,6 +19,7 @@ public sealed class VoiceLevels
     private const long HangOverMs = 300, ChallengeMs = 240, PauseMs = 1_200, ForgottenMs = 3_000;
 
     private readonly Dictionary<SeatId, Voice> _voices = [];
+    private readonly Dictionary<SeatId, double> _talked = [];
     private SeatId? _challenger;
     private Instant _challengedAt;
 
@@ -30,7 +31,16 @@ public sealed class VoiceLevels
     public void Hear(SeatId seat, byte level, Instant at)
     {
         if (!_voices.TryGetValue(seat, out var voice)) _voices[seat] = voice = new Voice();
-        voice.Take(Loudness(level), at);
+        var elapsed = voice.Take(Loudness(level), at);
+        if (voice.Speaks(at)) _talked[seat] = _talked.GetValueOrDefault(seat) + Math.Min(elapsed, HangOverMs);
+    }
+
+    /// <summary>How long each voice was heard since this was last asked, in milliseconds; a pause of up to 300 ms belongs to it.</summary>
+    public IReadOnlyDictionary<SeatId, long> TakeTalk()
+    {
+        var talked = _talked.ToDictionary(pair => pair.Key, pair => (long)pair.Value);
+        _talked.Clear();
+        return talked;
     }
 
     public void Forget(SeatId seat)
@@ -84,7 +94,8 @@ public sealed class VoiceLevels
 
         public Instant At { get; private set; }
 
-        public void Take(double loudness, Instant at)
+        /// <returns>Milliseconds since the frame before.</returns>
+        public double Take(double loudness, Instant at)
         {
             var over = Math.Max(0, loudness - 127 + 62);
             var elapsed = _heard ? Math.Clamp((at - At).TotalMilliseconds, 1, 1_000) : 20;
@@ -92,6 +103,7 @@ public sealed class VoiceLevels
             _long = Blend(_long, over, elapsed, LongMs);
             if (over >= SpeechFloor) _spokeAt = at;
             (At, _heard) = (at, true);
+            return elapsed;
         }
 
         public bool Speaks(Instant now) => SilentFor(now) <= HangOverMs;

@@ -1,3 +1,5 @@
+using System.Text.Json.Serialization;
+
 namespace HoldCourt.Core.Orders;
 
 /// <summary>Who may use a capability without asking.</summary>
@@ -44,6 +46,7 @@ public sealed record OrderSheet(
     };
 
     /// <summary>Every audience is one that exists.</summary>
+    [JsonIgnore]
     public bool IsMeaningful => Enum.GetValues<Order>().All(order => Enum.IsDefined(this[order]));
 
     /// <summary>

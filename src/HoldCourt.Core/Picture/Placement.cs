@@ -62,6 +62,18 @@ public static class Placement
         int PictureWidth(Tile tile) => Math.Min(tile.Width, (int)Math.Floor((tile.Height - caption) * Shape));
     }
 
+    /// <summary>Some large tiles, as large as they can be beside each other, and the others in a row below.</summary>
+    /// <param name="large">How many stand in front; a pair has 2.</param>
+    /// <returns>First the large tiles, then the small ones; those that find no room are left out.</returns>
+    public static ImmutableArray<Tile> Front(int count, int large, int width, int height, int gap, int caption, int least)
+    {
+        if (count <= 0 || width <= 0 || height <= 0) return [];
+        if (count <= large) return Even(count, width, height, gap, caption);
+        if (large <= 1) return Lead(count, width, height, gap, caption, least);
+        var lead = LeadAboveRow(count - large + 1, width, height, gap, caption, least);
+        return [.. Even(large, lead[0].Width, lead[0].Height, gap, caption), .. lead.Skip(1)];
+    }
+
     private static ImmutableArray<Tile> LeadAboveRow(int count, int width, int height, int gap, int caption, int least)
     {
         var shown = Math.Clamp((width + gap) / (least + gap), 1, count - 1);

@@ -36,11 +36,11 @@ public sealed record RecessEnded(Recess Was) : Fact;
 public sealed record EndSet(Instant? From, Instant? To) : Fact;
 public sealed record SuccessionSet(int? From, int? To) : Fact;
 
-internal static class TimingRules
+public static class TimingRules
 {
-    public const int LongestMinutes = 1_440, ShortestSuccession = 30, LongestSuccession = 3_600, LongestWords = 500;
+    internal const int LongestMinutes = 1_440, ShortestSuccession = 30, LongestSuccession = 3_600, LongestWords = 500;
 
-    public static Decision Decide(Sitting sitting, CallRecess call, Actor by, Instant now)
+    internal static Decision Decide(Sitting sitting, CallRecess call, Actor by, Instant now)
     {
         if (sitting.Forbids(by, Capability.KeepTime) is { } refusal) return refusal;
         if (sitting.Phase != Phase.InSession) return Decision.Refused(sitting.Phase == Phase.Recess ? Reason.NoChange : Reason.NotInSession);
@@ -50,20 +50,20 @@ internal static class TimingRules
         return new RecessCalled(call.Words.Trim(), now, until, call.EndsItself && until is not null);
     }
 
-    public static Decision DecideResume(Sitting sitting, Actor by) =>
+    internal static Decision DecideResume(Sitting sitting, Actor by) =>
         sitting.Forbids(by, Capability.KeepTime) ?? (sitting.Recess is { } recess ? new RecessEnded(recess) : Decision.Refused(Reason.NoChange));
 
-    public static Decision DecideEndRecess(Sitting sitting, Instant now) =>
+    internal static Decision DecideEndRecess(Sitting sitting, Instant now) =>
         sitting.Recess is { EndsItself: true, Until: { } until } recess && now >= until ? new RecessEnded(recess) : Decision.Of();
 
-    public static Decision Decide(Sitting sitting, SetEnd set, Actor by, Instant now)
+    internal static Decision Decide(Sitting sitting, SetEnd set, Actor by, Instant now)
     {
         if (sitting.Forbids(by, Capability.KeepTime) is { } refusal) return refusal;
         if (set.To is { } to && (to <= now || to - now > TimeSpan.FromMinutes(LongestMinutes))) return Decision.Refused(Reason.EndOutOfRange);
         return set.To == sitting.EndsAt ? Decision.Refused(Reason.NoChange) : new EndSet(sitting.EndsAt, set.To);
     }
 
-    public static Decision Decide(Sitting sitting, Extend extend, Actor by, Instant now)
+    internal static Decision Decide(Sitting sitting, Extend extend, Actor by, Instant now)
     {
         if (sitting.Forbids(by, Capability.KeepTime) is { } refusal) return refusal;
         if (extend.Minutes is < 1 or > LongestMinutes) return Decision.Refused(Reason.MinutesOutOfRange);
@@ -71,7 +71,7 @@ internal static class TimingRules
         return new EndSet(sitting.EndsAt, from + TimeSpan.FromMinutes(extend.Minutes));
     }
 
-    public static Decision Decide(Sitting sitting, SetSuccession set, Actor by)
+    internal static Decision Decide(Sitting sitting, SetSuccession set, Actor by)
     {
         if (sitting.Forbids(by, Capability.KeepTime) is { } refusal) return refusal;
         if (set.Seconds is < ShortestSuccession or > LongestSuccession) return Decision.Refused(Reason.MinutesOutOfRange);
@@ -79,20 +79,20 @@ internal static class TimingRules
     }
 
     /// <summary>The deputy who came first among those in reach leads; nobody when there is none.</summary>
-    public static Decision DecideSucceed(Sitting sitting, Instant now) =>
-        DueAt(sitting) is { } due && now >= due && FirstDeputy(sitting) is { } deputy
+    internal static Decision DecideSucceed(Sitting sitting, Instant now) =>
+        SuccessionDue(sitting) is { } due && now >= due && FirstDeputy(sitting) is { } deputy
             ? new People.HandedOver(sitting.Host!.Value, deputy.Id, deputy.Role, Role.Deputy)
             : Decision.Of();
 
     /// <summary>When a host who is out of reach loses the lead; null while nobody would take over.</summary>
-    public static Instant? DueAt(Sitting sitting) =>
+    public static Instant? SuccessionDue(Sitting sitting) =>
         sitting is { IsRunning: true, Host: { } host, Succession: { } seconds } && sitting.Seats[host] is { Connected: false, DroppedAt: { } dropped } && FirstDeputy(sitting) is not null
             ? dropped + TimeSpan.FromSeconds(seconds)
             : null;
 
     private static Seat? FirstDeputy(Sitting sitting) => sitting.Seats.FirstOrDefault(seat => seat is { IsSeated: true, Role: Role.Deputy, Connected: true });
 
-    public static Fact? Opposite(Sitting sitting, Fact fact) => fact switch
+    internal static Fact? Opposite(Sitting sitting, Fact fact) => fact switch
     {
         RecessCalled called => sitting.Recess is { } recess && recess.Since == called.Since ? new RecessEnded(recess) : null,
         RecessEnded ended => sitting.Phase == Phase.InSession ? new RecessCalled(ended.Was.Words, ended.Was.Since, ended.Was.Until, false) : null,
@@ -101,7 +101,7 @@ internal static class TimingRules
         _ => null
     };
 
-    public static Sitting Apply(Sitting sitting, Fact fact) => fact switch
+    internal static Sitting Apply(Sitting sitting, Fact fact) => fact switch
     {
         RecessCalled called => sitting with { Phase = Phase.Recess, Recess = new Recess(called.Words, called.Since, called.Until, called.EndsItself) },
         RecessEnded => sitting with { Phase = Phase.InSession, Recess = null },

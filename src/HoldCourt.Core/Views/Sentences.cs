@@ -25,7 +25,7 @@ public static class Sentences
     /// <summary>The rows of those entries that are told: what people write stands in the chat, and who was heard is a count.</summary>
     public static ImmutableArray<LedgerRow> Of(Sitting sitting, IEnumerable<Entry> entries) => [.. entries.Where(entry => IsTold(entry.Fact)).Select(entry => Of(sitting, entry))];
 
-    public static bool IsTold(Fact fact) => fact is not (Talked or Written or MessageEdited or MessageDeleted { By: Deletion.BySender });
+    public static bool IsTold(Fact fact) => fact is TakenBack back ? IsTold(back.Opposite) : fact is not (Talked or Written or MessageEdited or MessageDeleted { By: Deletion.BySender });
 
     public static LedgerRow Of(Sitting sitting, Entry entry)
     {
@@ -134,7 +134,8 @@ public static class Sentences
         _ => null
     };
 
-    private static Topic TopicOf(Fact fact) => fact switch
+    /// <summary>What a fact is about.</summary>
+    public static Topic TopicOf(Fact fact) => fact switch
     {
         TakenBack back => TopicOf(back.Opposite),
         Muted or MicrophonesOpened or AskedToUnmute or UnmuteAnswered => Topic.Microphones,

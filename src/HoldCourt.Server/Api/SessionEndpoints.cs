@@ -1,7 +1,9 @@
+using System.Collections.Immutable;
 using System.Security.Claims;
 using System.Text.Json;
 using HoldCourt.Core.Admission;
 using HoldCourt.Core.Orders;
+using HoldCourt.Core.RunSheets;
 using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Live;
 using HoldCourt.Server.Planning;
@@ -116,7 +118,8 @@ internal sealed class Opening(IDbContextFactory<CourtDb> databases, IGrainFactor
         await grains.GetGrain<ISittingGrain>(record.Id).Open(new Open(
             session.Title, new PersonKey("account:" + session.OwnerId), new Door(session.Door),
             JsonSerializer.Deserialize<OrderSheet>(session.Orders, CoreJson.Options)!,
-            [.. (await ExpectedNow(db, session, record.OpenedAt)).Select(DocketSheet.ForSitting)], prepare));
+            [.. (await ExpectedNow(db, session, record.OpenedAt)).Select(DocketSheet.ForSitting)], prepare,
+            PlanTimes.PlannedEnd(session, new Instant(record.OpenedAt)), JsonSerializer.Deserialize<ImmutableArray<Item>>(session.RunSheet, CoreJson.Options)));
         if (session.Extras is { } script) troupe.Start(record.Id, script);
         return new OpenedSitting(record.Id, session.Link);
     }

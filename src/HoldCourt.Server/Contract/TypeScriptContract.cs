@@ -3,6 +3,7 @@ using System.Reflection;
 using System.Text;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using HoldCourt.Core.CommandLine;
 using HoldCourt.Core.Sittings;
 using HoldCourt.Core.Views;
 using HoldCourt.Server.Api;
@@ -21,7 +22,8 @@ public static class TypeScriptContract
         typeof(SessionCard), typeof(OpenNow), typeof(OpenedSitting), typeof(DoorPage), typeof(AnnounceWish), typeof(Announcement),
         typeof(FromBrowser), typeof(ToBrowser),
         typeof(Plan), typeof(KeptPlan), typeof(NewCode), typeof(PresetRow), typeof(Told), typeof(SlotRow), typeof(Sheet), typeof(PastedText), typeof(ReadSheet), typeof(InviteWish), typeof(CallIn), typeof(CalledIn),
-        typeof(AnswerPage), typeof(AnswerWish), typeof(ContactRow), typeof(ContactImport), typeof(OutboxRow), typeof(OutboxPage), typeof(PaperRow)
+        typeof(AnswerPage), typeof(AnswerWish), typeof(ContactRow), typeof(ContactImport), typeof(OutboxRow), typeof(OutboxPage), typeof(PaperRow),
+        typeof(ForesightRow), typeof(ReadingRow), typeof(NamedPreset), typeof(LedgerWish), typeof(LedgerPage), typeof(ChatWish), typeof(ChatPage), typeof(PersonRow), typeof(TroubleRow), typeof(SignRow), typeof(LedgerCheckRow)
     ];
 
     public static void WriteIfChanged(string file)
@@ -57,7 +59,7 @@ public static class TypeScriptContract
         if (discriminator is { } tag) text.Append(System.Globalization.CultureInfo.InvariantCulture, $" {tag.Key}: '{tag.Value}';");
         foreach (var property in type.GetProperties(BindingFlags.Public | BindingFlags.Instance))
         {
-            if (property.GetCustomAttribute<JsonIgnoreAttribute>() is not null || property.Name is "IsEmpty" or "EqualityContract") continue;
+            if (property.GetCustomAttribute<JsonIgnoreAttribute>() is not null || property.GetIndexParameters() is not [] || property.Name is "IsEmpty" or "EqualityContract") continue;
             var nullable = new NullabilityInfoContext().Create(property).ReadState == NullabilityState.Nullable;
             var optional = typeof(SeatCommand).IsAssignableFrom(type) && IsOptional(type, property);
             text.Append(System.Globalization.CultureInfo.InvariantCulture, $" {Camel(property.Name)}{(optional ? "?" : "")}: {TypeOf(property.PropertyType, waiting)}{(nullable ? " | null" : "")};");
@@ -77,6 +79,8 @@ public static class TypeScriptContract
         if (type == typeof(int) || type == typeof(double) || type == typeof(long) || type == typeof(Instant) || type == typeof(SeatId)) return "number";
         if (type.IsGenericType && (type.GetGenericTypeDefinition() == typeof(ImmutableArray<>) || type.GetGenericTypeDefinition() == typeof(IReadOnlyList<>)))
             return $"readonly {TypeOf(type.GetGenericArguments()[0], waiting)}[]";
+        if (type.IsGenericType && type.GetGenericTypeDefinition() == typeof(ImmutableSortedDictionary<,>))
+            return $"Readonly<Record<{TypeOf(type.GetGenericArguments()[0], waiting)}, {TypeOf(type.GetGenericArguments()[1], waiting)}>>";
         waiting.Enqueue(type);
         return type.Name;
     }

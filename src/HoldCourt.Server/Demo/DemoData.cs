@@ -2,6 +2,8 @@ using System.Text.Json;
 using HoldCourt.Core.Admission;
 using HoldCourt.Core.Docket;
 using HoldCourt.Core.Orders;
+using HoldCourt.Core.Picture;
+using HoldCourt.Core.RunSheets;
 using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Security;
 using HoldCourt.Store;
@@ -39,6 +41,7 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
             return link;
         }
         var assembly = Standing("Spring Wardens’ Assembly", "Reports from the six streams, questions from the floor, and the year’s priorities.", 60, _wardens, "assembly", now);
+        assembly.RunSheet = JsonSerializer.Serialize(_business, CoreJson.Options);
         var casework = Standing("Riverbank Casework", "Landholders come one at a time, in slots of fifteen minutes.", 120, Landholders(now), "casework", now + 1);
         db.AddRange(assembly, casework);
         db.AddRange(_wardens.Select(line => ContactOf(host.Id, line.Name, "wardens")).Concat(Landholders(now).Select(line => ContactOf(host.Id, line.Name, "landholders"))));
@@ -86,6 +89,15 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
         new("Ilse Vantorre", Role.Deputy), new("Teodor Quill", Role.Presenter), new("Mirembe Achan"), new("Ansel Roope"), new("Kwabena Osei"),
         new("Runa Halvari"), new("Pilar Mestre"), new("Jun Takeda"), new("Esther Lindqvist"), new("Tamsin Okonjo"), new("Rafael Brandão"),
         new("Soraya Kazemi"), new("Nia Okafor"), new("Marise Delacroix"), new("Ewa Brzezińska", Role.Presenter)
+    ];
+
+    private static readonly Item[] _business =
+    [
+        new(1, "Welcome and apologies", 5, "Odalys Brandt", OrderSheet.Usual, Arrangement.Lead),
+        new(2, "Reports from the streams", 20, "Teodor Quill", OrderSheet.Usual with { Speak = Audience.Presenters }, Arrangement.Lead, "Gauges first, then the map. Ask Mirembe about the ford."),
+        new(3, "Questions from the floor", 15, null, OrderSheet.Usual with { Speak = Audience.Presenters }, Arrangement.Even),
+        new(4, "The year’s priorities", 15, "Ilse Vantorre", OrderSheet.Usual, Arrangement.Pair),
+        new(5, "Any other business", 5)
     ];
 
     /// <summary>Slots of fifteen minutes from the last quarter of an hour on.</summary>

@@ -38,7 +38,12 @@ internal static class CourtHost
         AddAccounts(builder.Services);
         builder.Services.AddSecurity();
         builder.Services.ConfigureHttpJsonOptions(options => CoreJson.Configure(options.SerializerOptions));
-        builder.Services.AddSignalR(options => options.EnableDetailedErrors = false).AddJsonProtocol(options => CoreJson.Configure(options.PayloadSerializerOptions));
+        builder.Services.AddSignalR(options =>
+        {
+            options.EnableDetailedErrors = false;
+            // A message that is far too long is refused in words, and not by closing the line.
+            options.MaximumReceiveMessageSize = 1024 * 1024;
+        }).AddJsonProtocol(options => CoreJson.Configure(options.PayloadSerializerOptions));
         builder.Services.AddOpenApi();
         builder.Services.AddProblemDetails(options => options.CustomizeProblemDetails = Problems.GiveReason);
         builder.Services.AddHealthChecks();
@@ -101,6 +106,7 @@ internal static class CourtHost
         api.MapOutbox();
         api.MapPapers();
         api.MapDoor();
+        api.MapSittings();
         api.Map("/{**rest}", () => Problems.Of("noSuchAddress", 404));
         app.MapHub<LiveHub>("/live");
         app.Map("/media", (HttpContext http, MediaSocket media) => media.Serve(http));

@@ -1,4 +1,6 @@
 using System.Collections.Immutable;
+using HoldCourt.Core.Chat;
+using HoldCourt.Core.Orders;
 using HoldCourt.Core.Sittings;
 using HoldCourt.Core.Views;
 using Microsoft.AspNetCore.SignalR;
@@ -80,6 +82,31 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub)
         foreach (var start in outlook.Starts)
             if (connections.TryGetValue(start.Seat, out var connection)) await hub.Clients.Client(connection).Outlook(outlook with { Starts = [start] });
     }
+
+    /// <summary>Gives each message to those who may read it: once to a kind of viewer where all of that kind may.</summary>
+    public async Task TellMessages(Guid sitting, Sitting after, IReadOnlyList<ChatMessage> messages, IReadOnlyDictionary<SeatId, string> connections)
+    {
+        bool ForKinds(ChatMessage message) => message.To.Reach == Reach.Everyone && !after.Docket.HasSlots;
+        var forAll = messages.Where(ForKinds).ToList();
+        if (forAll is not [])
+        {
+            var kinds = new[] { (Viewer.Bench, Role.Deputy), (Viewer.Presenter, Role.Presenter), (Viewer.Attendee, Role.Attendee) };
+            var groups = kinds.Where(kind => after.Orders.Allows(kind.Item2, Order.SeeChat)).Select(kind => GroupOf(sitting, kind.Item1));
+            await hub.Clients.Groups(groups).Messages(forAll.ConvertAll(message => Projection.Row(after, message)));
+        }
+        var single = messages.Where(message => !ForKinds(message)).Concat(forAll.Where(message => !after.Orders.Allows(after.Seats[message.From].Role, Order.SeeChat))).OrderBy(message => message.Number).ToList();
+        if (single is []) return;
+        foreach (var (id, connection) in connections)
+        {
+            var rows = single.Where(message => ForKinds(message) ? message.From == id : ChatRules.Sees(after, after.Seats[id], message)).Select(message => Projection.Row(after, message)).ToList();
+            if (rows is not []) await hub.Clients.Client(connection).Messages(rows);
+        }
+    }
+
+    public Task TellSigns(Guid sitting, IReadOnlyList<SignRow> signs) =>
+        hub.Clients.Groups(_viewers.Where(viewer => viewer != Viewer.Outside).Select(viewer => GroupOf(sitting, viewer))).Signs(signs);
+
+    public Task TellTrouble(Guid sitting, TroubleRow trouble) => hub.Clients.Group(GroupOf(sitting, Viewer.Bench)).Trouble(trouble);
 
     private static string GroupOf(Guid sitting, Viewer viewer) => $"{sitting:N}:{viewer}";
 }

@@ -1,4 +1,7 @@
+using System.Collections.Immutable;
 using HoldCourt.Core.Admission;
+using HoldCourt.Core.CommandLine;
+using HoldCourt.Core.Signs;
 using HoldCourt.Core.Sittings;
 using HoldCourt.Core.Views;
 
@@ -24,9 +27,30 @@ public interface ISittingGrain : IGrainWithGuidKey
 
     /// <summary>A connection of a person opens. It takes the place of an older one of the same seat.</summary>
     /// <returns>The seat, whose view has been sent; null when the person has none here.</returns>
-    Task<SeatId?> Connect(PersonKey person, string connection);
+    Task<SeatId?> Connect(PersonKey person, string connection, string? device = null);
 
     Task Disconnect(SeatId seat, string connection);
+
+    /// <summary>What a wish would do, and let nothing happen.</summary>
+    Task<ForesightRow> Foresee(SeatId by, SeatCommand command);
+
+    /// <summary>What a line of the command line means.</summary>
+    Task<ReadingRow> Read(SeatId by, string line, ImmutableArray<NamedPreset> presets);
+
+    /// <summary>Entries of the ledger, for the bench; empty for others.</summary>
+    Task<LedgerPage> Ledger(SeatId by, LedgerWish wish);
+
+    /// <summary>Messages that the seat may read.</summary>
+    Task<ChatPage> Chat(SeatId by, ChatWish wish);
+
+    /// <summary>All messages that a person may read, oldest first; null when the person has no seat here.</summary>
+    Task<ChatExport?> ExportChat(PersonKey person);
+
+    /// <summary>Everything told in the ledger, oldest first; null for whoever is not on the bench.</summary>
+    Task<LedgerExport?> ExportLedger(PersonKey person);
+
+    /// <summary>One person's connection and history, for the bench.</summary>
+    Task<PersonRow?> Person(SeatId by, SeatId of);
 
     /// <summary>The whole view for a connection that has missed something.</summary>
     Task<WholeView?> Whole(SeatId seat);
@@ -40,7 +64,44 @@ public interface ISittingGrain : IGrainWithGuidKey
 public sealed record Arrival(SeatId? Seat, Refusal? Refusal);
 
 /// <summary>What a connection starts from.</summary>
-public sealed record Joined(MeRow Me, WholeView View);
+public sealed record Joined(MeRow Me, WholeView View, ChatPage Chat, TroubleRow Trouble);
+
+/// <summary>A line as it was understood, and what Enter would do.</summary>
+/// <param name="Command">Null while there is trouble.</param>
+public sealed record ReadingRow(SeatCommand? Command, Trouble? Trouble, string? About, ImmutableArray<string> Completions, ForesightRow? Foresight);
+
+/// <param name="Before">Only entries before this sequence.</param>
+/// <param name="Topics">Empty for all.</param>
+/// <param name="Person">Only what this person did, or what was done to them.</param>
+/// <param name="ByBench">Only what the bench did.</param>
+public sealed record LedgerWish(long? Before, ImmutableArray<Topic> Topics, SeatId? Person, bool ByBench, Instant? From, Instant? To);
+
+/// <param name="Rows">Oldest first.</param>
+/// <param name="More">There are older ones that fit.</param>
+public sealed record LedgerPage(ImmutableArray<LedgerRow> Rows, bool More);
+
+/// <param name="Before">Only messages before this number.</param>
+/// <param name="Find">Only messages in which these words stand, or whose sender has them in the name.</param>
+public sealed record ChatWish(int? Before, string? Find);
+
+/// <param name="Rows">Oldest first.</param>
+public sealed record ChatPage(ImmutableArray<MessageRow> Rows, bool More);
+
+public sealed record ChatExport(string Title, Instant OpenedAt, ImmutableArray<MessageRow> Rows);
+
+public sealed record LedgerExport(string Title, ImmutableArray<LedgerRow> Rows);
+
+/// <param name="Device">What the browser calls itself, in few words; null for those without a browser.</param>
+/// <param name="Since">Since when the present connection is there.</param>
+/// <param name="History">What this person did and what was done to them, newest first.</param>
+public sealed record PersonRow(SeatId Seat, string? Device, Instant? Since, bool Slow, ImmutableArray<LedgerRow> History);
+
+/// <summary>Whose connections carry less than they might. Beside the views and not stored; for the bench alone.</summary>
+public sealed record TroubleRow(ImmutableArray<SeatId> Slow);
+
+/// <summary>Reactions of the last moment.</summary>
+/// <param name="Names">Of the first few.</param>
+public sealed record SignRow(Sign Sign, int Count, ImmutableArray<string> Names);
 
 /// <summary>How the visits are expected to go on. Beside the views and not stored, since it changes with the clock.</summary>
 /// <param name="LateMinutes">How far behind the next promised slot the host runs.</param>

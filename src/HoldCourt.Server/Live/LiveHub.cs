@@ -1,5 +1,7 @@
+using System.Collections.Immutable;
 using System.Text.Json;
 using System.Threading.RateLimiting;
+using HoldCourt.Core.CommandLine;
 using HoldCourt.Core.Sittings;
 using HoldCourt.Core.Views;
 using HoldCourt.Server.Media;
@@ -19,6 +21,15 @@ public interface ILiveClient
 
     /// <summary>When those who wait are expected to be called.</summary>
     Task Outlook(OutlookRow outlook);
+
+    /// <summary>New messages, and changed ones.</summary>
+    Task Messages(IReadOnlyList<MessageRow> rows);
+
+    /// <summary>Reactions of the last moment.</summary>
+    Task Signs(IReadOnlyList<SignRow> signs);
+
+    /// <summary>Whose connections are slow.</summary>
+    Task Trouble(TroubleRow trouble);
 
     /// <summary>The seat is now used from another tab or device.</summary>
     Task Superseded();
@@ -41,18 +52,19 @@ public sealed class LiveHub(IGrainFactory grains, SeatCookies cookies, MediaTick
             await Clients.Caller.NoSeat();
             return;
         }
-        if (await grains.GetGrain<ISittingGrain>(sitting).Connect(person, Context.ConnectionId) is not { } seat)
+        if (await grains.GetGrain<ISittingGrain>(sitting).Connect(person, Context.ConnectionId, DeviceName.Of(http.Request.Headers.UserAgent)) is not { } seat)
         {
             await Clients.Caller.NoSeat();
             return;
         }
-        Context.Items[nameof(Held)] = new Held(sitting, seat, Bucket());
+        Context.Items[nameof(Held)] = new Held(sitting, seat, Bucket(60, 20), Bucket(100, 40));
     }
 
     public override async Task OnDisconnectedAsync(Exception? exception)
     {
         if (Seat is not { } held) return;
         await held.Wishes.DisposeAsync();
+        await held.Questions.DisposeAsync();
         await grains.GetGrain<ISittingGrain>(held.Sitting).Disconnect(held.Seat, Context.ConnectionId);
     }
 
@@ -66,11 +78,30 @@ public sealed class LiveHub(IGrainFactory grains, SeatCookies cookies, MediaTick
             : new Refusal(Reason.NotUnderstood);
     }
 
+    /// <summary>What a wish would do.</summary>
+    public async Task<ForesightRow?> Foresee(JsonElement command) =>
+        Asks() is { } held && Parse(command) is { } wish ? await Grain(held).Foresee(held.Seat, wish) : null;
+
+    /// <param name="presets">The presets that this browser's account keeps.</param>
+    public async Task<ReadingRow?> Read(string line, ImmutableArray<NamedPreset> presets) =>
+        Asks() is { } held && line.Length <= Reader.Longest && !presets.IsDefault ? await Grain(held).Read(held.Seat, line, presets) : null;
+
+    public async Task<LedgerPage?> Ledger(LedgerWish wish) => Asks() is { } held && !wish.Topics.IsDefault ? await Grain(held).Ledger(held.Seat, wish) : null;
+
+    public async Task<ChatPage?> Chat(ChatWish wish) => Asks() is { } held ? await Grain(held).Chat(held.Seat, wish) : null;
+
+    public async Task<PersonRow?> Person(SeatId of) => Asks() is { } held ? await Grain(held).Person(held.Seat, of) : null;
+
     public Task<WholeView?> Whole() =>
         Seat is { } held && held.Wishes.AttemptAcquire().IsAcquired ? grains.GetGrain<ISittingGrain>(held.Sitting).Whole(held.Seat) : Task.FromResult<WholeView?>(null);
 
     /// <summary>A short-lived ticket for the media socket.</summary>
     public string? MediaTicket() => Seat is { } held ? tickets.Issue(held.Sitting, held.Seat) : null;
+
+    /// <summary>Questions have a bucket of their own: typing a line asks often, and must not use up the wishes.</summary>
+    private Held? Asks() => Seat is { } held && held.Questions.AttemptAcquire().IsAcquired ? held : null;
+
+    private ISittingGrain Grain(Held held) => grains.GetGrain<ISittingGrain>(held.Sitting);
 
     private Held? Seat => Context.Items.TryGetValue(nameof(Held), out var held) ? (Held)held! : null;
 
@@ -81,14 +112,14 @@ public sealed class LiveHub(IGrainFactory grains, SeatCookies cookies, MediaTick
     }
 
     /// <summary>A person's hand makes a few wishes a second; a flood is refused.</summary>
-    private static TokenBucketRateLimiter Bucket() => new(new TokenBucketRateLimiterOptions
+    private static TokenBucketRateLimiter Bucket(int burst, int eachSecond) => new(new TokenBucketRateLimiterOptions
     {
-        TokenLimit = 60,
-        TokensPerPeriod = 20,
+        TokenLimit = burst,
+        TokensPerPeriod = eachSecond,
         ReplenishmentPeriod = TimeSpan.FromSeconds(1),
         QueueLimit = 0,
         AutoReplenishment = true
     });
 
-    private sealed record Held(Guid Sitting, SeatId Seat, TokenBucketRateLimiter Wishes);
+    private sealed record Held(Guid Sitting, SeatId Seat, TokenBucketRateLimiter Wishes, TokenBucketRateLimiter Questions);
 }

@@ -1,9 +1,12 @@
 using System.Collections.Immutable;
 using HoldCourt.Core.Admission;
+using HoldCourt.Core.Chat;
 using HoldCourt.Core.Docket;
 using HoldCourt.Core.Floor;
 using HoldCourt.Core.Ledger;
+using HoldCourt.Core.Signs;
 using HoldCourt.Core.Sittings;
+using HoldCourt.Core.Timing;
 using HoldCourt.Core.Views;
 using HoldCourt.Server.Media;
 using HoldCourt.Store.Ledger;
@@ -28,13 +31,23 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     private static readonly TimeSpan _usualVisit = TimeSpan.FromMinutes(15);
 
     /// <summary>Timers may come a little early.</summary>
-    private static readonly TimeSpan _afterTurn = TimeSpan.FromMilliseconds(50);
+    private static readonly TimeSpan _afterTime = TimeSpan.FromMilliseconds(50);
+
+    private static readonly TimeSpan _betweenSigns = TimeSpan.FromMilliseconds(300), _betweenCounts = TimeSpan.FromSeconds(10);
 
     private static readonly Refusal _notStored = new(Reason.NotStored, Remedy.TryAgain);
 
     private readonly Queue<Pending> _pending = new();
     private readonly Dictionary<SeatId, string> _connections = [];
-    private readonly List<Entry> _newest = [];
+    private readonly Dictionary<SeatId, (string? Device, Instant Since)> _devices = [];
+
+    /// <summary>All entries, those included that are not on disk yet.</summary>
+    private readonly List<Entry> _entries = [];
+
+    /// <summary>Reactions since they were last told.</summary>
+    private readonly List<(SeatId Seat, Sign Sign)> _signs = [];
+    private readonly Dictionary<SeatId, Instant> _signedAt = [];
+    private TroubleRow _trouble = new([]);
     private Sitting _sitting = Sitting.Empty;
     private Sitting _told = Sitting.Empty;
     private readonly SemaphoreSlim _tellingTurn = new(1);
@@ -44,8 +57,8 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     /// <summary>An entry could not be stored, so what is in memory must not go on.</summary>
     private bool _lost;
 
-    private Instant? _turnDue;
-    private IGrainTimer? _turnEnd;
+    private Instant? _due;
+    private IGrainTimer? _clock;
 
     private Guid Id => this.GetPrimaryKey();
     private Instant Now => new(time.GetUtcNow().ToUnixTimeMilliseconds());
@@ -53,14 +66,14 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     public override async Task OnActivateAsync(CancellationToken cancellationToken)
     {
         writer.Resume(Id);
-        (_sitting, _digest, var newest) = await loader.Load(Id);
-        _newest.AddRange(newest);
+        (_sitting, _digest, var entries) = await loader.Load(Id);
+        _entries.AddRange(entries);
         _told = _sitting;
         Array.Fill(_sent, _sitting.Sequence);
         // The server may have stopped between the last entry and the table of sittings.
         if (_sitting.AdjournedAt is { } adjourned) await records.Close(Id, adjourned);
         if (!_sitting.IsRunning) return;
-        WatchTurn();
+        WatchClock();
         stages.Follow(Id, _sitting);
         await broadcast.AskToRejoin(Id);
         // Whoever was connected to the server before it stopped has to come back.
@@ -80,16 +93,22 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     public async Task<Arrival> Announce(Announce announce) =>
         await Commit(Actor.House, announce) is { } refusal ? new Arrival(null, refusal) : new Arrival(_sitting.SeatOf[announce.Person], null);
 
-    public Task<Refusal?> Do(SeatId by, Command command) => Commit(Actor.Of(by), command);
+    public async Task<Refusal?> Do(SeatId by, Command command)
+    {
+        var refusal = await Commit(Actor.Of(by), command);
+        if (refusal is null && command is React react) Gather(by, react.Sign);
+        return refusal;
+    }
 
     public Task<Refusal?> DoFor(PersonKey person, Command command) =>
         _sitting.Find(person) is { } seat ? Commit(Actor.Of(seat.Id), command) : Task.FromResult<Refusal?>(new Refusal(Reason.NotInside));
 
-    public async Task<SeatId?> Connect(PersonKey person, string connection)
+    public async Task<SeatId?> Connect(PersonKey person, string connection, string? device = null)
     {
         if (_sitting.Find(person) is not { } seat) return null;
         var older = _connections.GetValueOrDefault(seat.Id);
         _connections[seat.Id] = connection;
+        _devices[seat.Id] = (device, Now);
         if (older is not null && older != connection) await broadcast.Supersede(Id, older, Projection.ViewerOf(seat));
         if (_sitting.IsRunning) await Commit(Actor.House, new Reconnect(seat.Id));
         // In turn with the changes, so that the first one that arrives is the one after this view.
@@ -98,7 +117,8 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         {
             var told = _told.Seats[seat.Id];
             var viewer = Projection.ViewerOf(told);
-            await broadcast.Enter(Id, connection, viewer, new Joined(Projection.Me(_told, told), Projection.Whole(_told, viewer, _newest)));
+            await broadcast.Enter(Id, connection, viewer, new Joined(
+                Projection.Me(_told, told), Projection.Whole(_told, viewer, NewestTold), ChatOf(told, new ChatWish(null, null)), viewer == Viewer.Bench ? _trouble : new TroubleRow([])));
         }
         finally
         {
@@ -115,7 +135,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     }
 
     public Task<WholeView?> Whole(SeatId seat) => Task.FromResult(
-        _told.Seats.TryGet(seat, out var held) ? Projection.Whole(_told, Projection.ViewerOf(held), _newest) : null);
+        _told.Seats.TryGet(seat, out var held) ? Projection.Whole(_told, Projection.ViewerOf(held), NewestTold) : null);
 
     public Task<DoorState> Door(PersonKey? holder, PersonKey? comer)
     {
@@ -137,7 +157,8 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         if (decision.Refusal is { } refusal) return refusal;
         if (decision.Facts is []) return null;
         (var entries, _sitting) = SittingRules.Record(_sitting, decision.Facts, by, now);
-        WatchTurn();
+        _entries.AddRange(entries);
+        WatchClock();
         var kept = new List<KeptEntry>(entries.Length);
         foreach (var entry in entries)
         {
@@ -189,18 +210,38 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         if (entries.Count == 0) return;
         _told = after;
         var news = entries.ToImmutable();
-        Remember(news);
         stages.Follow(Id, after);
-        await broadcast.Tell(Id, before, after, news, _connections, _newest, _sent);
+        await broadcast.Tell(Id, before, after, news, _connections, NewestTold, _sent);
+        await TellMessages(before, after, news);
         if (after.Docket.HasSlots && (!ReferenceEquals(before.Visits, after.Visits) || after.Seats.ChangedSince(before.Seats).Any(pair => pair.Before?.Place != pair.After.Place)))
             await LookAhead(CancellationToken.None);
         if (before.Phase != Phase.Adjourned && after.Phase == Phase.Adjourned) await records.Close(Id, after.AdjournedAt!.Value);
     }
 
-    private void Remember(ImmutableArray<Entry> entries)
+    /// <summary>The entries that a whole view carries.</summary>
+    private IReadOnlyList<Entry> NewestTold => [.. Newest(_ => true).Take(Projection.LedgerDepth).Reverse()];
+
+    private Task TellMessages(Sitting before, Sitting after, ImmutableArray<Entry> entries)
     {
-        _newest.AddRange(entries);
-        if (_newest.Count > 2 * Projection.LedgerDepth) _newest.RemoveRange(0, _newest.Count - Projection.LedgerDepth);
+        var numbers = Enumerable.Range(before.Chat.Count + 1, after.Chat.Count - before.Chat.Count).Union(entries.Select(entry => ChatRules.ChangedBy(entry.Fact)).OfType<int>()).Order().ToList();
+        return numbers is [] ? Task.CompletedTask : broadcast.TellMessages(Id, after, numbers.ConvertAll(number => after.Chat[number - 1]), _connections);
+    }
+
+    /// <summary>Reactions of a moment are told together; one person counts once a second.</summary>
+    private void Gather(SeatId by, Sign sign)
+    {
+        if (_signedAt.TryGetValue(by, out var last) && Now - last < TimeSpan.FromSeconds(1)) return;
+        _signedAt[by] = Now;
+        _signs.Add((by, sign));
+        if (_signs.Count == 1) this.RegisterGrainTimer(_ => TellSigns(), _betweenSigns, Timeout.InfiniteTimeSpan);
+    }
+
+    private async Task TellSigns()
+    {
+        SignRow[] rows = [.. _signs.GroupBy(one => one.Sign).OrderBy(group => group.Key)
+            .Select(group => new SignRow(group.Key, group.Count(), [.. group.Take(3).Select(one => _told.Seats[one.Seat].Name)]))];
+        _signs.Clear();
+        await broadcast.TellSigns(Id, rows);
     }
 
     public void Dispose() => _tellingTurn.Dispose();
@@ -209,16 +250,38 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     {
         this.RegisterGrainTimer(LetGo, TimeSpan.FromSeconds(30), TimeSpan.FromSeconds(30));
         this.RegisterGrainTimer(LookAhead, _betweenOutlooks, _betweenOutlooks);
+        this.RegisterGrainTimer(LookAtMedia, _betweenCounts, _betweenCounts);
     }
 
-    /// <summary>Ends a turn in its time, when the floor is kept like that.</summary>
-    private void WatchTurn()
+    /// <summary>Counts who was heard, and tells the bench whose connection is slow.</summary>
+    private async Task LookAtMedia(CancellationToken cancel)
     {
-        var due = _sitting is { Turn: { Seconds: { } seconds } turn, Floor.EndsItself: true } ? turn.Since + TimeSpan.FromSeconds(seconds) : (Instant?)null;
-        if (due == _turnDue) return;
-        _turnEnd?.Dispose();
-        (_turnDue, _turnEnd) = (due, due is not { } at ? null : this.RegisterGrainTimer(
-            _ => Commit(Actor.House, new EndTurn()), (at > Now ? at - Now : TimeSpan.Zero) + _afterTurn, Timeout.InfiniteTimeSpan));
+        if (!_sitting.IsRunning) return;
+        var stage = stages.Of(Id);
+        if (stage.TakeTalk() is { Count: > 0 } talk) await Commit(Actor.House, new CountTalk([.. talk.Keys], [.. talk.Values]));
+        var slow = stage.Slow();
+        if (slow.SequenceEqual(_trouble.Slow)) return;
+        _trouble = new TroubleRow(slow);
+        await broadcast.TellTrouble(Id, _trouble);
+    }
+
+    /// <summary>Ends a turn or a recess in its time, and lets a deputy lead, with one timer for what comes first.</summary>
+    private void WatchClock()
+    {
+        var turn = _sitting is { Turn: { Seconds: { } seconds } on, Floor.EndsItself: true } ? on.Since + TimeSpan.FromSeconds(seconds) : (Instant?)null;
+        var recess = _sitting is { Recess: { EndsItself: true, Until: { } until } } ? until : (Instant?)null;
+        var due = new[] { turn, recess, TimingRules.SuccessionDue(_sitting) }.Min();
+        if (due == _due) return;
+        _clock?.Dispose();
+        (_due, _clock) = (due, due is not { } at ? null : this.RegisterGrainTimer(_ => Ring(), (at > Now ? at - Now : TimeSpan.Zero) + _afterTime, Timeout.InfiniteTimeSpan));
+    }
+
+    /// <summary>Each rule asks for itself whether its time has come.</summary>
+    private async Task Ring()
+    {
+        _due = null;
+        foreach (var command in new HouseCommand[] { new EndTurn(), new EndRecess(), new Succeed() }) await Commit(Actor.House, command);
+        WatchClock();
     }
 
     private Task LookAhead(CancellationToken cancel)

@@ -1,7 +1,6 @@
 using System.Collections.Concurrent;
 using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Sittings;
-using HoldCourt.Core.Views;
 using HoldCourt.Store;
 using HoldCourt.Store.Ledger;
 using Microsoft.EntityFrameworkCore;
@@ -10,8 +9,8 @@ namespace HoldCourt.Server.Live;
 
 /// <summary>A sitting as its entries tell it.</summary>
 /// <param name="Digest">The last entry's.</param>
-/// <param name="Newest">The entries that a whole view of the bench carries.</param>
-internal sealed record LoadedSitting(Sitting Sitting, byte[] Digest, IReadOnlyList<Entry> Newest);
+/// <param name="Entries">All of them, in order.</param>
+internal sealed record LoadedSitting(Sitting Sitting, byte[] Digest, IReadOnlyList<Entry> Entries);
 
 /// <summary>Brings sittings back from their entries; those that run, while the rest of the server is still starting.</summary>
 internal sealed class SittingLoader(EntryReader reader, IDbContextFactory<CourtDb> databases)
@@ -31,12 +30,8 @@ internal sealed class SittingLoader(EntryReader reader, IDbContextFactory<CourtD
     private async Task<LoadedSitting> Read(Guid id)
     {
         var kept = await reader.Read(id);
-        var (sitting, newest) = (Sitting.Empty, new List<Entry>(Projection.LedgerDepth));
-        foreach (var (entry, index) in kept.Select((entry, index) => (entry.Read(), index)))
-        {
-            sitting = SittingRules.Evolve(sitting, entry);
-            if (index >= kept.Count - Projection.LedgerDepth) newest.Add(entry);
-        }
-        return new LoadedSitting(sitting, kept is [.., var last] ? last.Digest : Chain.Start, newest);
+        var entries = new List<Entry>(kept.Count);
+        foreach (var one in kept) entries.Add(one.Read());
+        return new LoadedSitting(entries.Aggregate(Sitting.Empty, SittingRules.Evolve), kept is [.., var last] ? last.Digest : Chain.Start, entries);
     }
 }

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using HoldCourt.Core.Media;
 using HoldCourt.Core.Sittings;
 
@@ -268,6 +269,15 @@ internal sealed class Stage(TimeProvider time, Action wake)
         var text = new SpeakerMessage(speaker).ToUtf8();
         foreach (var listener in _listeners) listener.Say(text);
     }
+
+    /// <summary>How long each was heard since this was last asked, in milliseconds.</summary>
+    public IReadOnlyDictionary<SeatId, long> TakeTalk()
+    {
+        lock (_voicesGate) return _voices.TakeTalk();
+    }
+
+    /// <summary>Those whose connection carries less than it might.</summary>
+    public ImmutableArray<SeatId> Slow() => [.. _everyone.Where(receiver => receiver.IsSlow).Select(receiver => receiver.Seat).Order()];
 
     public void Mark()
     {

@@ -89,6 +89,17 @@ internal static class PlanTimes
     /// <summary>How long an occurrence counts as being on; an open-ended one for an hour.</summary>
     public static Instant EndOf(Session session, Instant start) => start + TimeSpan.FromMinutes(session.Minutes ?? 60);
 
+    /// <summary>
+    /// When a sitting opened now is planned to end: with the occurrence that is on or about to begin, otherwise after
+    /// the planned length; null when open-ended.
+    /// </summary>
+    public static Instant? PlannedEnd(Session session, Instant now)
+    {
+        if (session.Minutes is not { } minutes) return null;
+        var length = TimeSpan.FromMinutes(minutes);
+        return Next(session, now) is { } start && start <= now + TimeSpan.FromMinutes(30) && start + length > now + TimeSpan.FromMinutes(5) ? start + length : now + length;
+    }
+
     /// <summary>The occurrence that is on or comes next; null when there is none any more.</summary>
     public static Instant? Next(Session session, Instant now) =>
         session.CancelledAt is not null || session.Kind == SessionKind.Standing ? null

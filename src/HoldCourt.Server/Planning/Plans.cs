@@ -1,7 +1,9 @@
+using System.Collections.Immutable;
 using System.Globalization;
 using System.Text.Json;
 using HoldCourt.Core.Admission;
 using HoldCourt.Core.Orders;
+using HoldCourt.Core.RunSheets;
 using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Security;
 using HoldCourt.Store.Planning;
@@ -15,7 +17,7 @@ namespace HoldCourt.Server.Planning;
 /// <param name="Except">Local dates, "2027-04-05", on which a recurring session does not take place.</param>
 public sealed record Plan(
     string Title, string Description, SessionKind Kind, string? Start, int? Minutes, string Zone, string? Rule, IReadOnlyList<string> Except, bool EarlyEntry,
-    DoorMode Door, OrderSheet Orders, bool RecordsItself);
+    DoorMode Door, OrderSheet Orders, bool RecordsItself, ImmutableArray<Item>? RunSheet = null);
 
 /// <summary>A plan as it is kept.</summary>
 /// <param name="Next">The next occurrences, at most five.</param>
@@ -35,7 +37,8 @@ internal static class Plans
         if (title.Length == 0) return "titleEmpty";
         if (title.Length > Session.LongestTitle) return "titleTooLong";
         if ((plan.Description?.Length ?? 0) > LongestDescription) return "descriptionTooLong";
-        if (!Enum.IsDefined(plan.Kind) || !Enum.IsDefined(plan.Door) || plan.Orders is null) return "notUnderstood";
+        if (!Enum.IsDefined(plan.Kind) || !Enum.IsDefined(plan.Door) || plan.Orders is not { IsMeaningful: true }) return "notUnderstood";
+        if (RunSheetRules.Refuses(plan.RunSheet ?? []) is { } bad) return CoreJson.NameOf(bad.Reason);
         if (PlanTimes.Zone(plan.Zone) is not { } zone) return "zoneUnknown";
         if (plan.Minutes is < 1 or > LongestMinutes) return "lengthOutOfRange";
         long? start = null;
@@ -67,6 +70,7 @@ internal static class Plans
         (session.Title, session.Description, session.Kind, session.StartsAt, session.Minutes) = (title, plan.Description?.Trim() ?? "", plan.Kind, start, plan.Minutes);
         (session.Zone, session.Rule, session.Exceptions, session.EarlyEntry) = (plan.Zone, probe.Rule, probe.Exceptions, plan.EarlyEntry);
         (session.Door, session.Orders, session.RecordsItself) = (plan.Door, JsonSerializer.Serialize(plan.Orders, CoreJson.Options), plan.RecordsItself);
+        session.RunSheet = JsonSerializer.Serialize(plan.RunSheet ?? [], CoreJson.Options);
         return null;
     }
 
@@ -76,7 +80,8 @@ internal static class Plans
         var local = session.StartsAt is { } start ? PlanTimes.Local(new Instant(start), zone) : (DateTime?)null;
         var plan = new Plan(
             session.Title, session.Description, session.Kind, local?.ToString("yyyy-MM-dd'T'HH:mm", CultureInfo.InvariantCulture), session.Minutes, session.Zone, session.Rule,
-            JsonSerializer.Deserialize<string[]>(session.Exceptions)!, session.EarlyEntry, session.Door, JsonSerializer.Deserialize<OrderSheet>(session.Orders, CoreJson.Options)!, session.RecordsItself);
+            JsonSerializer.Deserialize<string[]>(session.Exceptions)!, session.EarlyEntry, session.Door, JsonSerializer.Deserialize<OrderSheet>(session.Orders, CoreJson.Options)!, session.RecordsItself,
+            JsonSerializer.Deserialize<ImmutableArray<Item>>(session.RunSheet, CoreJson.Options));
         return new KeptPlan(session.Id, session.Link, plan, session.PasscodeHash is not null, session.HostKeyHash is not null, session.CancelledAt is not null, invited,
             [.. PlanTimes.Occurrences(session, now).Take(5)], local is { } time && zone.IsAmbiguousTime(time));
     }
@@ -101,6 +106,7 @@ internal static class Plans
         Link = SeatCookies.Random128(),
         Door = from.Door,
         Orders = from.Orders,
+        RunSheet = from.RunSheet,
         CreatedAt = now
     };
 }

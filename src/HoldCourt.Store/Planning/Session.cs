@@ -61,6 +61,9 @@ public sealed class Session
     /// <summary>An OrderSheet as JSON.</summary>
     public required string Orders { get; set; }
 
+    /// <summary>The items of the run sheet as JSON.</summary>
+    public string RunSheet { get; set; } = "[]";
+
     public List<DocketRecord> Docket { get; } = [];
 
     /// <summary>Hashed; null when none is asked for.</summary>

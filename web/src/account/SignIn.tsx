@@ -26,8 +26,8 @@ export default function SignIn() {
   return (
     <main className="grid min-h-dvh grid-cols-1 md:grid-cols-[minmax(0,1fr)_minmax(380px,1fr)]">
       <div className="flex flex-col justify-end bg-felt p-8 text-on-felt max-md:py-6">
-        <p className="font-serif text-[40px] leading-none font-semibold">{t('product')}</p>
-        <p className="mt-3 max-w-80 text-[17px] text-on-felt2">{t('tagline')}</p>
+        <p className="font-serif text-[2.5rem] leading-none font-semibold">{t('product')}</p>
+        <p className="mt-3 max-w-80 text-[1.062rem] text-on-felt2">{t('tagline')}</p>
         <div aria-hidden className="mt-10 flex max-w-96 flex-col gap-1.5 max-md:hidden">
           {['border-l-brass', 'border-l-brass', 'border-l-seat', 'border-l-seat', 'border-l-seat'].map((spine, i) => (
             <span key={i} className={`h-9 border-l-[5px] bg-felt-line ${spine}`} style={{ width: `${100 - i * 9}%` }} />
@@ -35,7 +35,7 @@ export default function SignIn() {
         </div>
       </div>
       <form onSubmit={submit} className="m-auto flex w-full max-w-96 flex-col gap-4 p-8" noValidate>
-        <h1 className="font-serif text-[26px] font-semibold">{t('signIn.title')}</h1>
+        <h1 className="font-serif text-[1.625rem] font-semibold">{t('signIn.title')}</h1>
         <Field
           label={t('signIn.email')}
           type="email"
@@ -54,7 +54,7 @@ export default function SignIn() {
         <Button look="primary" type="submit" disabled={signIn.isPending} className="self-start px-6">
           {signIn.isPending ? t('signIn.busy') : t('signIn.submit')}
         </Button>
-        <p className="text-[14px] text-ink2">{t('signIn.lead')}</p>
+        <p className="text-[0.875rem] text-ink2">{t('signIn.lead')}</p>
       </form>
     </main>
   )

@@ -1,6 +1,7 @@
 import { useTranslation } from 'react-i18next'
-import type { SittingRow } from '../contract.generated'
+import type { SeatRow, SittingRow } from '../contract.generated'
 import { wish } from '../live/connection'
+import { useLive } from '../live/store'
 import { Button } from '../ui/Button'
 import { Panel, PanelClose } from '../ui/Panel'
 
@@ -8,22 +9,34 @@ import { Panel, PanelClose } from '../ui/Panel'
 export function AdjournButton({ sitting }: { sitting: SittingRow }) {
   const { t } = useTranslation()
   const others = sitting.inside - 1 + sitting.waiting
+  const seats = useLive((state) => state.seats)
+  const cutOff = [...seats.values()].filter((seat) => seat.place !== 'gone' && seat.id !== sitting.host)
+  const names = (place: SeatRow['place']) => cutOff.filter((seat) => seat.place === place).map((seat) => seat.name)
   return (
     <Panel
       title={t('adjourn.title')}
       align="end"
       trigger={
-        <button className="shrink-0 border-l border-felt-line px-4 text-[13.5px] font-semibold whitespace-nowrap hover:bg-felt-line">
+        <button className="shrink-0 border-l border-felt-line px-4 text-[0.844rem] font-semibold whitespace-nowrap hover:bg-felt-line">
           {t('ribbon.adjourn')}
         </button>
       }
     >
-      <p className="mb-3 text-[14.5px]">
+      <p className="mb-3 text-[0.906rem]">
         {t('adjourn.lead', {
           inside: t('common.people', { count: sitting.inside }),
           waiting: t('common.people', { count: sitting.waiting }),
         })}
       </p>
+      {(['lobby', 'seated'] as const).map(
+        (place) =>
+          names(place).length > 0 && (
+            <p key={place} className="mb-2 max-h-28 overflow-y-auto border-l-2 border-brick pl-2 text-[0.844rem]">
+              <b className="font-semibold">{t(place === 'lobby' ? 'adjourn.whoWaits' : 'adjourn.whoIsInside')}</b>{' '}
+              {names(place).join(', ')}
+            </p>
+          ),
+      )}
       <div className="flex flex-wrap gap-2">
         <Button look="end" onClick={() => void wish({ do: 'adjourn' })}>
           {others > 0 ? t('adjourn.confirmWith', { count: others }) : t('adjourn.confirm')}

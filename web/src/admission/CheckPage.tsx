@@ -30,11 +30,11 @@ export function CheckPage({ link, invitation, page, onInside, onLocked }: Props)
   return (
     <div className="flex min-h-dvh flex-col">
       <header className="flex flex-wrap items-baseline gap-x-4 bg-felt px-6 py-3 text-on-felt">
-        <p className="font-serif text-[20px] font-semibold">{page.title}</p>
-        <p className="text-[14px] text-on-felt2">{t('check.with', { host })}</p>
+        <p className="font-serif text-[1.25rem] font-semibold">{page.title}</p>
+        <p className="text-[0.875rem] text-on-felt2">{t('check.with', { host })}</p>
       </header>
       <main className="mx-auto grid w-full max-w-5xl flex-1 content-center gap-x-8 gap-y-5 px-4 py-6 md:grid-cols-[minmax(0,1.25fr)_minmax(300px,1fr)]">
-        <h1 className="font-serif text-[26px] font-semibold md:col-span-2">{t('check.title')}</h1>
+        <h1 className="font-serif text-[1.625rem] font-semibold md:col-span-2">{t('check.title')}</h1>
         <div className="flex flex-col gap-3">
           <OwnPicture
             stream={check.camera}
@@ -68,8 +68,8 @@ export function CheckPage({ link, invitation, page, onInside, onLocked }: Props)
 function Notice({ title, hint }: { title: string; hint: string }) {
   return (
     <div role="status" className="self-start border border-l-[6px] border-line border-l-brass bg-paper p-5">
-      <p className="font-serif text-[19px] font-semibold">{title}</p>
-      <p className="mt-1 text-[15px] text-ink2">{hint}</p>
+      <p className="font-serif text-[1.188rem] font-semibold">{title}</p>
+      <p className="mt-1 text-[0.938rem] text-ink2">{hint}</p>
     </div>
   )
 }
@@ -136,7 +136,7 @@ function EntryForm({ link, invitation, page, check, onInside, onLocked }: Props 
         onChange={(e) => setName(e.target.value)}
         error={refused && !onPasscode ? refused.message : undefined}
       />
-      {page.invitationGone && <p className="border-l-4 border-brass pl-3 text-[14.5px]">{t('check.invitationGone')}</p>}
+      {page.invitationGone && <p className="border-l-4 border-brass pl-3 text-[0.906rem]">{t('check.invitationGone')}</p>}
       {asksCode && (
         <Field
           label={t(page.hasHostKey ? 'check.passcodeOrKey' : 'check.passcode')}
@@ -165,12 +165,12 @@ function EntryForm({ link, invitation, page, check, onInside, onLocked }: Props 
         )}
         <Tick label={t('check.listenOnly')} checked={check.listenOnly} onChange={(e) => check.setListenOnly(e.target.checked)} />
       </div>
-      {page.lock?.lateWait && <p className="border-l-4 border-brass pl-3 text-[14.5px]">{t('check.lockedNotice')}</p>}
+      {page.lock?.lateWait && <p className="border-l-4 border-brass pl-3 text-[0.906rem]">{t('check.lockedNotice')}</p>}
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
-        <Button look="primary" type="submit" disabled={announce.isPending} className="min-h-11 px-7 text-[16px]">
+        <Button look="primary" type="submit" disabled={announce.isPending} className="min-h-11 px-7 text-[1rem]">
           {announce.isPending ? t('check.entering') : t(`check.${page.entry}`)}
         </Button>
-        <p className="flex-1 basis-40 text-[13.5px] text-ink2">
+        <p className="flex-1 basis-40 text-[0.844rem] text-ink2">
           {t(
             {
               announce: 'check.announceHint',

@@ -1,5 +1,6 @@
 import { useTranslation } from 'react-i18next'
 import { Link } from 'react-router'
+import { sittingAddress } from '../api/client'
 import { clock } from '../i18n'
 import { Button } from '../ui/Button'
 import { Sheet, Words } from '../ui/Sheet'
@@ -94,11 +95,16 @@ export function LeftPage({ title, isHost, onAgain }: { title: string; isHost: bo
   )
 }
 
-export function AdjournedPage({ title, lasted, isHost }: { title: string; lasted: number; isHost: boolean }) {
+export function AdjournedPage({ id, title, lasted, isHost }: { id: string; title: string; lasted: number; isHost: boolean }) {
   const { t } = useTranslation()
   return (
     <Sheet title={t('farewell.adjournedTitle')}>
       <p>{t('farewell.adjournedLead', { title, time: clock(lasted) })}</p>
+      <p>
+        <a href={sittingAddress(id, 'chat.txt')} download className="underline underline-offset-4">
+          {t('farewell.saveChat')}
+        </a>
+      </p>
       {isHost ? (
         <p>
           <ToToday />

@@ -8,7 +8,7 @@ import { Button } from '../ui/Button'
 import { Select } from '../ui/Field'
 import { Panel } from '../ui/Panel'
 
-const look = 'shrink-0 border-l border-felt-line px-4 text-[13.5px] font-semibold whitespace-nowrap hover:bg-felt-line'
+const look = 'shrink-0 border-l border-felt-line px-4 text-[0.844rem] font-semibold whitespace-nowrap hover:bg-felt-line'
 
 /** Goes out. The host chooses first who leads from then on. */
 export function LeaveButton({ me }: { me: MeRow }) {
@@ -38,7 +38,7 @@ function Successor({ me }: { me: MeRow }) {
   if (!successor)
     return (
       <>
-        <p className="mb-3 text-[14.5px]">{t('leave.alone')}</p>
+        <p className="mb-3 text-[0.906rem]">{t('leave.alone')}</p>
         <Button look="primary" onClick={() => void wish({ do: 'leave' })}>
           {t('leave.plain')}
         </Button>
@@ -46,7 +46,7 @@ function Successor({ me }: { me: MeRow }) {
     )
   return (
     <div className="flex flex-col gap-3">
-      <p className="text-[14.5px]">{t('leave.lead')}</p>
+      <p className="text-[0.906rem]">{t('leave.lead')}</p>
       <Select label={t('leave.choose')} value={successor.id} onChange={(e) => setChosen(Number(e.target.value))}>
         {others.map((seat) => (
           <option key={seat.id} value={seat.id}>

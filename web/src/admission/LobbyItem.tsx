@@ -29,7 +29,7 @@ function NoticeForm({ sitting, late, onSent }: { sitting: SittingRow; late: numb
   return (
     <div className="flex flex-col gap-3">
       {sitting.notice && (
-        <p className="border-l-2 border-brass pl-3 text-[13.5px]">
+        <p className="border-l-2 border-brass pl-3 text-[0.844rem]">
           <span className="text-ink2">{t('lobby.lastNotice', { time: timeOfDay(sitting.notice.at) })}</span>{' '}
           {sitting.notice.words}
         </p>
@@ -45,7 +45,7 @@ function NoticeForm({ sitting, late, onSent }: { sitting: SittingRow; late: numb
           </Button>
         )}
       </div>
-      <p className="text-[13px] text-ink2">{t('lobby.noticeHint')}</p>
+      <p className="text-[0.812rem] text-ink2">{t('lobby.noticeHint')}</p>
       <Tick label={t('lobby.sound')} checked={sound} onChange={(e) => setArrivalSound(e.target.checked)} />
     </div>
   )

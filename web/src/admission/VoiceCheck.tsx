@@ -83,10 +83,10 @@ export function VoiceCheck({ check }: { check: ReturnType<typeof useCheck> }) {
   return (
     <div className="flex flex-col gap-2 border border-line bg-paper p-3.5">
       {check.listenOnly ? (
-        <p className="text-[13.5px] text-ink2">{t('check.listenOnlyHint')}</p>
+        <p className="text-[0.844rem] text-ink2">{t('check.listenOnlyHint')}</p>
       ) : check.microphoneTrouble ? (
         <>
-          <p role="alert" className="text-[14.5px]">
+          <p role="alert" className="text-[0.906rem]">
             {t(`check.microphone${check.microphoneTrouble}`)}
           </p>
           <div>
@@ -107,7 +107,7 @@ export function VoiceCheck({ check }: { check: ReturnType<typeof useCheck> }) {
           >
             <div className="h-full origin-left bg-moss" style={{ transform: `scaleX(${level.now})` }} />
           </div>
-          <p className="text-[13.5px] text-ink2">{level.quiet ? t('check.quiet') : t('check.speakNow')}</p>
+          <p className="text-[0.844rem] text-ink2">{level.quiet ? t('check.quiet') : t('check.speakNow')}</p>
         </>
       )}
       <div className="flex flex-wrap gap-2">

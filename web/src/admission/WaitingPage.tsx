@@ -22,40 +22,40 @@ export function WaitingPage({ me, sitting }: { me: MeRow; sitting: SittingRow })
   const host = sitting.hostName ?? t('farewell.theHost')
   return (
     <div className="flex min-h-dvh flex-col">
-      <header className="bg-felt px-6 py-3 font-serif text-[20px] font-semibold text-on-felt">{sitting.title}</header>
+      <header className="bg-felt px-6 py-3 font-serif text-[1.25rem] font-semibold text-on-felt">{sitting.title}</header>
       <Notices />
       <main className="mx-auto grid w-full max-w-4xl flex-1 content-center gap-8 px-4 py-8 md:grid-cols-2">
         <section className="border border-l-8 border-line border-l-brass bg-paper p-6">
-          <h1 className="font-serif text-[26px] leading-tight font-semibold">{t('waiting.title')}</h1>
-          <p className="mt-3 text-[16.5px] leading-relaxed">
+          <h1 className="font-serif text-[1.625rem] leading-tight font-semibold">{t('waiting.title')}</h1>
+          <p className="mt-3 text-[1.031rem] leading-relaxed">
             {sitting.phase === 'prepare'
               ? t('waiting.prepare', { host, title: sitting.title })
               : t('waiting.lead', { host, name: me.name })}
           </p>
           <div role="status">
             {start && (
-              <p className="mt-3 border-l-2 border-brass pl-3 text-[16px]">
+              <p className="mt-3 border-l-2 border-brass pl-3 text-[1rem]">
                 {t('waiting.forecast', { time: timeOfDay(start.at), from: timeOfDay(start.from), to: timeOfDay(start.to) })}
               </p>
             )}
             {sitting.notice && sitting.notice.at >= me.since - 3_600_000 && (
               <figure className="mt-4 border-l-2 border-brass pl-3">
-                <figcaption className="text-[13.5px] text-ink2">
+                <figcaption className="text-[0.844rem] text-ink2">
                   {t('waiting.notice', { host, time: timeOfDay(sitting.notice.at) })}
                 </figcaption>
-                <blockquote className="font-serif text-[18px] whitespace-pre-line">{sitting.notice.words}</blockquote>
+                <blockquote className="font-serif text-[1.125rem] whitespace-pre-line">{sitting.notice.words}</blockquote>
               </figure>
             )}
           </div>
-          <p className="mt-4 font-serif text-[20px]">{t('waiting.since', { time: clock(now - me.since) })}</p>
-          <p className="mt-2 text-[14.5px] text-ink2">{t('waiting.stay')}</p>
+          <p className="mt-4 font-serif text-[1.25rem]">{t('waiting.since', { time: clock(now - me.since) })}</p>
+          <p className="mt-2 text-[0.906rem] text-ink2">{t('waiting.stay')}</p>
           <Button className="mt-6" onClick={() => void wish({ do: 'leave' })}>
             {t('waiting.leave')}
           </Button>
         </section>
         <div>
           <OwnPicture stream={camera} note={t('check.pictureOff')} />
-          <p className="mt-2 mb-3 text-[13.5px] text-ink2">{t('waiting.tidy')}</p>
+          <p className="mt-2 mb-3 text-[0.844rem] text-ink2">{t('waiting.tidy')}</p>
           {testing ? <DeviceTest /> : <Button onClick={() => setTesting(true)}>{t('waiting.test')}</Button>}
         </div>
       </main>

@@ -9,6 +9,7 @@ import type {
   ContactRow,
   DoorPage,
   KeptPlan,
+  LedgerCheckRow,
   Me,
   NewCode,
   OpenedSitting,
@@ -104,6 +105,13 @@ export const door = {
   paperAddress: (link: string, paper: number) => `/api/door/${encodeURIComponent(link)}/papers/${paper}`,
   callIn: (link: string, wish: CallIn) => call<CalledIn>('POST', `/door/${encodeURIComponent(link)}/call-in`, wish),
   announce: (link: string, wish: AnnounceWish) => call<Announcement>('POST', `/door/${encodeURIComponent(link)}/announce`, wish),
+}
+
+/** Where a file of a sitting is read from: the chat, the ledger. */
+export const sittingAddress = (sitting: string, file: string) => `/api/sittings/${sitting}/${file}`
+
+export const sittings = {
+  checkLedger: (sitting: string) => call<LedgerCheckRow>('GET', `/sittings/${sitting}/ledger/check`),
 }
 
 export const guestLink = (link: string) => `${location.origin}/s/${link}`

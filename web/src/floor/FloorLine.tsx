@@ -7,6 +7,7 @@ import { useMedia } from '../media/engine'
 import { acts } from '../people/acts'
 import { useView } from '../picture/view'
 import { Button } from '../ui/Button'
+import { Panel } from '../ui/Panel'
 import { useTurn } from './turn'
 
 /** Who has the floor or speaks now, who is next, and how many microphones are open. */
@@ -24,10 +25,10 @@ export function FloorLine({ me }: { me: MeRow }) {
   const next = queue?.[0] === undefined ? null : seats.get(queue[0])
   return (
     <div className="flex min-h-11 flex-wrap items-center gap-x-4 gap-y-1 py-1 whitespace-nowrap">
-      <h2 className={turn ? 'sr-only' : 'font-serif text-[14px] font-semibold'}>{t('floor.title')}</h2>
+      <h2 className={turn ? 'sr-only' : 'font-serif text-[0.875rem] font-semibold'}>{t('floor.title')}</h2>
       {turn ? (
         <p
-          className={`border-l-4 pl-2 text-[14px] ${turn.warns ? 'border-brick' : 'border-moss'}`}
+          className={`border-l-4 pl-2 text-[0.875rem] ${turn.warns ? 'border-brick' : 'border-moss'}`}
           data-floor={turn.seat}
           data-speaker={speaker ?? ''}
         >
@@ -38,7 +39,7 @@ export function FloorLine({ me }: { me: MeRow }) {
         </p>
       ) : (
         <p
-          className={`overflow-hidden text-[14px] text-ellipsis ${name ? 'font-semibold' : 'text-ink2'}`}
+          className={`overflow-hidden text-[0.875rem] text-ellipsis ${name ? 'font-semibold' : 'text-ink2'}`}
           data-speaker={speaker ?? ''}
         >
           {name ? t('floor.speaking', { name }) : t('floor.quiet')}
@@ -65,12 +66,65 @@ export function FloorLine({ me }: { me: MeRow }) {
           {t('floor.giveItTo', { name: next.name })}
         </Button>
       )}
-      <p className={`ml-auto text-[13px] text-ink2 ${turn && next ? 'sr-only' : ''}`}>
+      <TalkShares />
+      <p className={`ml-auto text-[0.812rem] text-ink2 ${turn && next ? 'sr-only' : ''}`}>
         {hands > 0 && `${t('floor.hands', { count: hands })} · `}
         {t('floor.open', { count: open })}
         {hidden > 0 && ` · ${t('picture.more', { count: hidden })}`}
       </p>
     </div>
+  )
+}
+
+/** Who spoke how much of all that was said; for the bench, once there is something to compare. */
+function TalkShares() {
+  const { t } = useTranslation()
+  const seats = useLive((state) => state.seats)
+  const spoke = [...seats.values()]
+    .filter((seat) => (seat.note?.talked ?? 0) >= 1000)
+    .sort((a, b) => b.note!.talked - a.note!.talked)
+  const all = spoke.reduce((sum, seat) => sum + seat.note!.talked, 0)
+  if (all < 10_000) return null
+  const share = (talked: number) => Math.round((100 * talked) / all)
+  const shown = spoke.slice(0, 3)
+  return (
+    <Panel
+      title={t('floor.shares')}
+      side="top"
+      trigger={
+        <button
+          aria-label={`${t('floor.shares')}: ${shown.map((seat) => t('floor.share', { name: seat.name, percent: share(seat.note!.talked) })).join(', ')}`}
+          className="flex min-h-7 min-w-0 items-center gap-2 text-[0.812rem] text-ink2 hover:text-ink"
+        >
+          <span aria-hidden className="flex h-2.5 w-24 overflow-hidden border border-line">
+            {spoke.slice(0, 8).map((seat, at) => (
+              <span
+                key={seat.id}
+                className={at % 2 === 0 ? 'bg-felt-ink' : 'bg-seat'}
+                style={{ width: `${(100 * seat.note!.talked) / all}%` }}
+              />
+            ))}
+          </span>
+          <span className="overflow-hidden text-ellipsis">
+            {t('floor.share', { name: shown[0]!.name, percent: share(shown[0]!.note!.talked) })}
+          </span>
+        </button>
+      }
+    >
+      <table className="w-full text-[0.875rem]">
+        <tbody>
+          {spoke.map((seat) => (
+            <tr key={seat.id} className="border-t border-line">
+              <th scope="row" className="py-1 text-left font-medium">
+                {seat.name}
+              </th>
+              <td className="py-1 text-right">{clock(seat.note!.talked)}</td>
+              <td className="py-1 pl-3 text-right text-ink2">{t('floor.percent', { percent: share(seat.note!.talked) })}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Panel>
   )
 }
 

@@ -8,14 +8,14 @@ export function TakeBackLine() {
   const { t } = useTranslation()
   const row = useLive((state) => state.sitting?.takeBack)
   return (
-    <div className="flex h-11 items-center justify-end gap-3 border-t border-line">
+    <div className="flex min-w-0 shrink-0 items-center justify-end gap-3 max-xl:shrink xl:max-w-[55%]">
       {row ? (
         <button
           aria-keyshortcuts="Control+Z"
-          className="flex min-h-7 min-w-0 items-center gap-2 text-[13.5px] font-semibold text-felt-ink underline decoration-line decoration-2 underline-offset-4 hover:decoration-current"
+          className="flex min-h-7 min-w-0 items-center gap-2 text-[0.844rem] font-semibold text-felt-ink underline decoration-line decoration-2 underline-offset-4 hover:decoration-current"
           onClick={() => void wish({ do: 'takeBack', of: row.sequence })}
         >
-          <kbd aria-hidden className="rounded-sm border border-current px-1 font-sans text-[11px] no-underline max-sm:hidden">
+          <kbd aria-hidden className="rounded-sm border border-current px-1 font-sans text-[0.688rem] no-underline max-sm:hidden">
             Ctrl Z
           </kbd>
           <span className="overflow-hidden text-ellipsis whitespace-nowrap">
@@ -23,7 +23,7 @@ export function TakeBackLine() {
           </span>
         </button>
       ) : (
-        <p className="text-[13.5px] text-ink2">{t('takeBack.nothing')}</p>
+        <p className="text-[0.844rem] text-ink2">{t('takeBack.nothing')}</p>
       )}
     </div>
   )

@@ -1,17 +1,32 @@
 import type { TFunction } from 'i18next'
 import type { LedgerRow } from '../contract.generated'
-import { namesOf } from '../i18n'
+import { namesOf, timeOfDay } from '../i18n'
 
-const details: Record<string, string> = { rolesGiven: 'role', doorSet: 'door', orderSet: 'orderDetail' }
-
-function parts(t: TFunction, row: LedgerRow) {
-  const group = details[row.what]
-  return {
-    by: row.by ?? t('ledger.house'),
-    names: namesOf(row.names, row.count),
-    detail: row.detail && group ? t(`${group}.${row.detail}`) : (row.detail ?? ''),
-  }
+/** Under which part of the catalogue an entry's detail is named. */
+const details: Record<string, string> = {
+  rolesGiven: 'role',
+  doorSet: 'door',
+  orderSet: 'orderDetail',
+  exceptionGiven: 'capabilityOf',
+  exceptionTaken: 'capabilityOf',
+  exceptionEnded: 'capabilityOf',
+  stateSet: 'signs.state',
+  arrangementSet: 'picture',
 }
+
+function detailOf(t: TFunction, row: LedgerRow): string {
+  if (!row.detail) return ''
+  if (row.what === 'endSet') return timeOfDay(Number(row.detail))
+  if (row.what === 'successionSet') return t('common.seconds', { count: Number(row.detail) })
+  const group = details[row.what]
+  return group ? t(`${group}.${row.detail}`) : row.detail
+}
+
+const parts = (t: TFunction, row: LedgerRow) => ({
+  by: row.by ?? t('ledger.house'),
+  names: namesOf(row.names, row.count),
+  detail: detailOf(t, row),
+})
 
 /** An entry of the ledger as a plain sentence. */
 export function sentenceOf(t: TFunction, row: LedgerRow): string {

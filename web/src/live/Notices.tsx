@@ -13,14 +13,14 @@ export function Notices() {
     <div className="pointer-events-none fixed inset-x-0 top-16 z-20 flex flex-col items-center gap-2 px-4">
       <div role="alert" className="contents">
         {line === 'lost' && (
-          <p className="pointer-events-auto border-l-4 border-brick bg-raised px-4 py-2 text-[14.5px] font-medium shadow-md">
+          <p className="pointer-events-auto border-l-4 border-brick bg-raised px-4 py-2 text-[0.906rem] font-medium shadow-md">
             {t('connection.lost')}
           </p>
         )}
         {line === 'up' && told?.kind === 'refusal' && (
           <p
             key={told.id}
-            className="pointer-events-auto max-w-xl border-l-4 border-brick bg-raised px-4 py-2 text-[14.5px] font-medium shadow-md"
+            className="pointer-events-auto max-w-xl border-l-4 border-brick bg-raised px-4 py-2 text-[0.906rem] font-medium shadow-md"
           >
             {told.text}
           </p>
@@ -30,23 +30,23 @@ export function Notices() {
         {line === 'up' && told?.kind === 'news' && (
           <p
             key={told.id}
-            className="pointer-events-auto max-w-xl border-l-4 border-felt-ink bg-raised px-4 py-2 text-[14.5px] font-medium shadow-md"
+            className="pointer-events-auto max-w-xl border-l-4 border-felt-ink bg-raised px-4 py-2 text-[0.906rem] font-medium shadow-md"
           >
             {told.text}
           </p>
         )}
         {line === 'up' && interrupted && (
-          <p className="pointer-events-auto border-l-4 border-brick bg-raised px-4 py-2 text-[14.5px] font-medium shadow-md">
+          <p className="pointer-events-auto border-l-4 border-brick bg-raised px-4 py-2 text-[0.906rem] font-medium shadow-md">
             {t('connection.media')}
           </p>
         )}
         {line === 'up' && up && slow && (
-          <p className="pointer-events-auto border-l-4 border-brass bg-raised px-4 py-2 text-[14.5px] font-medium shadow-md">
+          <p className="pointer-events-auto border-l-4 border-brass bg-raised px-4 py-2 text-[0.906rem] font-medium shadow-md">
             {t('connection.slow')}
           </p>
         )}
         {line === 'up' && up && soundBlocked && (
-          <p className="pointer-events-auto flex items-center gap-3 border-l-4 border-brass bg-raised px-4 py-2 text-[14.5px] font-medium shadow-md">
+          <p className="pointer-events-auto flex items-center gap-3 border-l-4 border-brass bg-raised px-4 py-2 text-[0.906rem] font-medium shadow-md">
             {t('connection.sound')}
             <Button small look="primary" onClick={() => media.allowSound()}>
               {t('connection.soundOn')}

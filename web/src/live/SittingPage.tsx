@@ -38,15 +38,20 @@ export default function SittingPage({ sitting, link, onDoor }: Props) {
   if (!me || !row) return <Loading />
   if (row.phase === 'adjourned')
     return (
-      <AdjournedPage title={row.title} lasted={(row.adjournedAt ?? row.openedAt) - row.openedAt} isHost={me.role === 'host'} />
+      <AdjournedPage
+        id={sitting}
+        title={row.title}
+        lasted={(row.adjournedAt ?? row.openedAt) - row.openedAt}
+        isHost={me.role === 'host'}
+      />
     )
   if (me.place === 'gone')
     return <Gone me={me} row={row} onAgain={leave} onBack={() => void comeBack(link, me.name).catch(leave)} />
   if (me.place === 'lobby') return <WaitingPage me={me} sitting={row} />
-  if (me.viewer !== 'bench') return <SeatPage me={me} sitting={row} link={link} />
+  if (me.viewer !== 'bench') return <SeatPage me={me} sitting={row} id={sitting} link={link} />
   return (
     <Suspense fallback={<Loading />}>
-      <BenchPage me={me} sitting={row} link={link} />
+      <BenchPage me={me} sitting={row} id={sitting} link={link} />
     </Suspense>
   )
 }

@@ -1,8 +1,31 @@
 import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from '@microsoft/signalr'
-import type { Joined, MeRow, OutlookRow, Refusal, SeatCommand, ViewChange, WholeView } from '../contract.generated'
+import { takeMessages, takePage, useChat } from '../chat/store'
+import type {
+  ChatPage,
+  ChatWish,
+  ForesightRow,
+  Joined,
+  LedgerPage,
+  LedgerWish,
+  MeRow,
+  MessageRow,
+  NamedPreset,
+  OutlookRow,
+  PersonRow,
+  ReadingRow,
+  Refusal,
+  SeatCommand,
+  SignRow,
+  TroubleRow,
+  ViewChange,
+  WholeView,
+} from '../contract.generated'
 import { useOutlook } from '../docket/outlook'
 import { t } from '../i18n'
+import { undoOf } from '../ledger/sentence'
 import { media } from '../media/engine'
+import { useTrouble } from '../people/trouble'
+import { showSigns } from '../signs/store'
 import { applyChange, resetLive, takeWhole, tell, useLive } from './store'
 
 /** Keeps trying: half a second at first, never more than five apart. */
@@ -26,17 +49,26 @@ export function join(sitting: string) {
     .configureLogging(LogLevel.None)
     .build()
   hub = built
-  built.on('joined', ({ me, view }: Joined) => {
+  built.on('joined', ({ me, view, chat, trouble }: Joined) => {
     takeWhole(view)
+    takePage(chat)
+    useTrouble.setState(trouble)
     useLive.setState({ me, line: 'up' })
     media.connect(() => built.invoke<string | null>('MediaTicket'))
   })
-  built.on('whole', (view: WholeView) => takeWhole(view))
+  built.on('whole', (view: WholeView) => {
+    takeWhole(view)
+    // Another kind of viewer may read other messages.
+    void renewChat()
+  })
   built.on('change', (change: ViewChange) => {
     if (!applyChange(change)) void built.invoke<WholeView | null>('Whole').then((view) => view && takeWhole(view))
   })
   built.on('me', (me: MeRow) => useLive.setState({ me }))
   built.on('outlook', (outlook: OutlookRow) => useOutlook.setState({ outlook }))
+  built.on('messages', (rows: MessageRow[]) => takeMessages(rows))
+  built.on('signs', (signs: SignRow[]) => showSigns(signs))
+  built.on('trouble', (trouble: TroubleRow) => useTrouble.setState(trouble))
   built.on('superseded', () => end('superseded'))
   built.on('noSeat', () => end('noSeat'))
   built.on('rejoin', () => void restart(built))
@@ -51,6 +83,8 @@ export function part() {
   void hub?.stop()
   hub = null
   useOutlook.setState({ outlook: null })
+  useTrouble.setState({ slow: [] })
+  useChat.setState(useChat.getInitialState(), true)
   resetLive()
 }
 
@@ -87,9 +121,43 @@ export async function wish(command: SeatCommand): Promise<boolean> {
   try {
     const refusal = await hub.invoke<Refusal | null>('Do', command)
     if (!refusal) return true
-    tell(t(`reason.${refusal.reason}`, { host: useLive.getState().sitting?.hostName ?? t('farewell.theHost') }), 'refusal')
+    tell(sentenceOfRefusal(refusal), 'refusal')
   } catch {
     tell(t('reason.offline'), 'refusal')
   }
   return false
+}
+
+/** Why something was refused, in a sentence; after a vain attempt to take back it says what still can be. */
+export function sentenceOfRefusal(refusal: Refusal): string {
+  const { sitting } = useLive.getState()
+  const why = t(`reason.${refusal.reason}`, { host: sitting?.hostName ?? t('farewell.theHost') })
+  if (refusal.reason !== 'changedSince') return why
+  return `${why} ${sitting?.takeBack ? t('takeBack.still', { what: undoOf(t, sitting.takeBack.row) }) : t('takeBack.nothing')}`
+}
+
+/** Asks the server something; null when it cannot be reached, or does not answer that to this seat. */
+async function ask<T>(question: string, ...about: unknown[]): Promise<T | null> {
+  if (hub?.state !== HubConnectionState.Connected) return null
+  try {
+    return await hub.invoke<T | null>(question, ...about)
+  } catch {
+    return null
+  }
+}
+
+export const questions = {
+  /** What a wish would do. */
+  foresee: (command: SeatCommand) => ask<ForesightRow>('Foresee', command),
+  /** What a line of the command line means. */
+  read: (line: string, presets: readonly NamedPreset[]) => ask<ReadingRow>('Read', line, presets),
+  ledger: (wanted: LedgerWish) => ask<LedgerPage>('Ledger', wanted),
+  chat: (wanted: ChatWish) => ask<ChatPage>('Chat', wanted),
+  person: (seat: number) => ask<PersonRow>('Person', seat),
+}
+
+/** Reads the newest messages anew. */
+export async function renewChat() {
+  const page = await questions.chat({ before: null, find: null })
+  if (page) takePage(page)
 }

@@ -1,40 +1,73 @@
 import { useEffect, useRef } from 'react'
 import { useTranslation } from 'react-i18next'
-import type { MeRow } from '../contract.generated'
+import type { MeRow, SittingRow } from '../contract.generated'
 import { ownAct } from '../media/useOwnDevices'
 import { useMaySentence } from '../orders/useMaySentence'
 import { tell, useLive } from './store'
 
-/** Says in words what others changed about oneself. */
+/** Says in words what others changed about oneself, and what holds for all from now on. */
 export function useChangesTold() {
   const { t } = useTranslation()
   const me = useLive((state) => state.me)
+  const sitting = useLive((state) => state.sitting)
   const sentence = useMaySentence()
-  const before = useRef<MeRow | null>(null)
-  const turn = useLive((state) => state.sitting?.turn?.seat ?? null)
-  const turnBefore = useRef<number | null>(null)
+  const before = useRef<{ me: MeRow | null; sitting: SittingRow | null }>({ me: null, sitting: null })
   const gathered = useRef<string[]>([])
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined)
+  const newest = useRef('')
   useEffect(() => {
-    const was = before.current
-    before.current = me
-    const hadFloor = turnBefore.current !== null && turnBefore.current === me?.seat
-    turnBefore.current = turn
+    newest.current = sentence
+  })
+  useEffect(() => {
+    const { me: was, sitting: wasSitting } = before.current
+    before.current = { me, sitting }
     if (!was || !me || was.place !== 'seated' || me.place !== 'seated') return
+    const hadFloor = wasSitting?.turn?.seat === me.seat
+    const hasFloor = sitting?.turn?.seat === me.seat
     const byMyself = Date.now() - ownAct.at < 1500
-    if (was.role !== me.role) return tell(`${t('may.nowRole', { role: t(`role.${me.role}`) })} ${sentence}`)
     const said: string[] = []
-    if (hadFloor && turn !== me.seat) said.push(t('floor.yoursOver'))
-    if (!hadFloor && turn === me.seat && !me.asked) said.push(t('floor.yours'))
+    if (was.role !== me.role) said.push(t('may.nowRole', { role: t(`role.${me.role}`) }))
+    if (hadFloor && !hasFloor) said.push(t('floor.yoursOver'))
+    if (!hadFloor && hasFloor && !me.asked) said.push(t('floor.yours'))
     if (was.microphone === 'open' && me.microphone !== 'open' && !byMyself) said.push(t('may.muted'))
     if (was.cameraOn && !me.cameraOn && !byMyself) said.push(t('may.cameraTurnedOff'))
-    if (me.viewer !== 'bench' && was.may.join() !== me.may.join() && !me.asked) said.push(t('may.changed', { sentence }))
-    for (const sentence of said) if (!gathered.current.includes(sentence)) gathered.current.push(sentence)
+    if (was.hand !== null && me.hand === null && !hasFloor && !byMyself) said.push(t('may.handLowered'))
+    if (was.name !== me.name && !byMyself) said.push(t('may.renamed', { name: me.name }))
+    if (wasSitting && sitting) said.push(...forAll(wasSitting, sitting, me))
+    // Said last, and as it stands then: it may change with several messages.
+    if (was.role !== me.role || (me.viewer !== 'bench' && was.may.join() !== me.may.join() && !me.asked)) said.push(mayMark)
+    for (const one of said) if (!gathered.current.includes(one)) gathered.current.push(one)
     if (said.length === 0 || timer.current) return
     // The parts of one change come in several messages.
     timer.current = setTimeout(() => {
       timer.current = undefined
-      tell(gathered.current.splice(0).join(' '))
+      const sentences = gathered.current.splice(0)
+      const others = sentences.filter((one) => one !== mayMark)
+      const may = sentences.includes(mayMark)
+        ? [others.length > 0 ? newest.current : t('may.changed', { sentence: newest.current })]
+        : []
+      tell([...others, ...may].join(' '))
     }, 150)
-  }, [me, turn, sentence, t])
+
+    function forAll(earlier: SittingRow, now: SittingRow, self: MeRow): string[] {
+      return [
+        ...(earlier.host !== null && earlier.host !== now.host && now.hostName && self.role !== 'host'
+          ? [t('news.leads', { host: now.hostName })]
+          : []),
+        ...(earlier.phase !== 'recess' && now.phase === 'recess' ? [t('news.recess')] : []),
+        ...(earlier.phase === 'recess' && now.phase === 'inSession' ? [t('news.resumed')] : []),
+        ...(self.viewer !== 'bench' && earlier.locked !== now.locked ? [t(now.locked ? 'news.locked' : 'news.unlocked')] : []),
+        ...(self.viewer !== 'bench' && (earlier.picture?.arrangement ?? null) !== (now.picture?.arrangement ?? null)
+          ? [
+              now.picture?.arrangement
+                ? t('news.arrangement', { picture: t(`picture.${now.picture.arrangement}`) })
+                : t('news.arrangementFree'),
+            ]
+          : []),
+      ]
+    }
+  }, [me, sitting, t])
 }
+
+/** Stands for the sentence about what one may do, until it is said. */
+const mayMark = '\u0000may'

@@ -25,6 +25,15 @@ test('every entry of the ledger has a sentence', () => {
     unmuteAnswered: ['agreedToUnmute', 'refusedToUnmute'],
     floorTurned: ['floorGiven', 'floorTaken', 'floorYielded', 'turnOver'],
     handsLowered: ['handsLowered', 'handLowered'],
+    handedOver: ['handedOver', 'succeeded'],
+    excepted: ['exceptionGiven', 'exceptionTaken', 'exceptionEnded'],
+    stateSet: ['stateSet', 'stateOff'],
+    messagePutUp: ['messagePutUp', 'messageTakenDown'],
+    questionMarked: ['questionMarked', 'questionAnswered', 'questionUnmarked'],
+    pictureSet: ['arrangementSet', 'arrangementFreed', 'frontSet', 'frontFreed'],
+    endSet: ['endSet', 'endOpened'],
+    successionSet: ['successionSet', 'successionOff'],
+    itemTurned: ['itemTurned', 'itemEnded'],
     camerasTurned: ['camerasTurnedOn', 'camerasTurnedOff', 'cameraOn', 'cameraOff'],
   }
   for (const fact of facts.flatMap((name) => spelledOut[name as keyof typeof spelledOut] ?? [name]))

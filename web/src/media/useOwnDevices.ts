@@ -9,10 +9,13 @@ import { media, useMedia } from './engine'
 export function useOwnDevices() {
   const { t } = useTranslation()
   const seated = useLive(({ me }) => me?.place === 'seated')
-  const microphone = useLive(
-    ({ me, sitting }) => me?.place === 'seated' && me.microphone === 'open' && sitting?.phase === 'inSession',
+  // During a recess only the bench is heard and seen, by itself alone.
+  const plays = useLive(
+    ({ me, sitting }) =>
+      me?.place === 'seated' && (sitting?.phase === 'inSession' || (sitting?.phase === 'recess' && me.viewer === 'bench')),
   )
-  const camera = useLive(({ me, sitting }) => me?.place === 'seated' && me.cameraOn && sitting?.phase === 'inSession')
+  const microphone = useLive(({ me }) => me?.microphone === 'open') && plays
+  const camera = useLive(({ me }) => me?.cameraOn === true) && plays
   const trouble = useMedia((state) => state.trouble)
 
   useEffect(() => media.setMicrophone(microphone), [microphone])

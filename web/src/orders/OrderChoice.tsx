@@ -1,32 +1,29 @@
 import { useTranslation } from 'react-i18next'
-import type { Audience, DoorMode, Order } from '../contract.generated'
+import type { Audience, DoorMode, ForesightRow, Order } from '../contract.generated'
 import { Choice } from '../ui/Choice'
+import { audiences } from './orders'
+import { useShifts } from './useForesight'
 
-export type ShownOrder = Extract<Order, 'speak' | 'showCamera' | 'seePeople'>
-export const shownOrders: readonly ShownOrder[] = ['speak', 'showCamera', 'seePeople']
-const audiences: readonly Audience[] = ['everyone', 'presenters', 'bench']
-
-export const orderLabel = { speak: 'ribbon.microphones', showCamera: 'ribbon.cameras', seePeople: 'ribbon.list' } as const
-
-/** Who may do one thing; the same in the plan and live. */
-export function OrderChoice({
-  order,
-  value,
-  onChange,
-}: {
-  order: ShownOrder
+interface Props {
+  order: Order
   value: Audience
   onChange: (to: Audience) => void
-}) {
+  /** For each audience what choosing it would do; where a sitting runs. */
+  foreseen?: readonly (ForesightRow | null)[]
+}
+
+/** Who may do one thing; the same in the plan and live. */
+export function OrderChoice({ order, value, onChange, foreseen }: Props) {
   const { t } = useTranslation()
+  const shiftsOf = useShifts()
   return (
     <Choice<Audience>
-      label={t(orderLabel[order])}
+      label={t(`orders.name.${order}`)}
       value={value}
-      options={audiences.map((audience) => ({
+      options={audiences.map((audience, at) => ({
         value: audience,
         label: t(`orders.${order}.${audience}`),
-        hint: t(`orders.${order}Hint.${audience}`),
+        hint: [t(`orders.${order}Hint.${audience}`), ...(audience === value ? [] : shiftsOf(foreseen?.[at] ?? null))].join(' '),
       }))}
       onChange={onChange}
     />

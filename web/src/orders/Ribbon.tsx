@@ -4,17 +4,17 @@ import { AdjournButton } from '../admission/AdjournButton'
 import { LobbyItem } from '../admission/LobbyItem'
 import { LeaveButton } from '../admission/LeaveButton'
 import { guestLink } from '../api/client'
-import type { Audience, MeRow, SittingRow } from '../contract.generated'
+import type { MeRow, SittingRow } from '../contract.generated'
 import { FloorItem } from '../floor/FloorItem'
-import { KeyList } from '../live/KeyList'
 import { wish } from '../live/connection'
 import { FactsItem } from '../planning/FactsItem'
-import { PictureChoice } from '../picture/PictureChoice'
-import { useView } from '../picture/view'
+import { PictureItem } from '../picture/PictureItem'
 import { Button } from '../ui/Button'
 import { Choice } from '../ui/Choice'
 import { Words } from '../ui/Field'
-import { DoorChoice, OrderChoice, orderLabel, type ShownOrder } from './OrderChoice'
+import { SettingsItem } from '../settings/SettingsItem'
+import { DoorChoice } from './OrderChoice'
+import { OrderItem, OrdersItem } from './OrderItems'
 import { RibbonItem, RibbonTitle } from './RibbonParts'
 
 interface Props {
@@ -23,25 +23,24 @@ interface Props {
   link: string
   doorOpen: boolean
   onDoorOpen: (open: boolean) => void
-  keysOpen: boolean
-  onKeysOpen: (open: boolean) => void
+  settingsOpen: boolean
+  onSettingsOpen: (open: boolean) => void
 }
 
 /** The state of the session as sentences; each is its own control, and nothing of it stands anywhere else. */
-export function Ribbon({ me, sitting, link, doorOpen, onDoorOpen, keysOpen, onKeysOpen }: Props) {
+export function Ribbon({ me, sitting, link, doorOpen, onDoorOpen, settingsOpen, onSettingsOpen }: Props) {
   const { t } = useTranslation()
-  const arrangement = useView((state) => state.arrangement)
   const url = guestLink(link)
   return (
     <header aria-label={t('ribbon.label')} className="flex min-h-14 items-stretch overflow-x-auto bg-felt text-on-felt">
-      <RibbonTitle sitting={sitting} />
+      <RibbonTitle sitting={sitting} bench />
       {sitting.phase === 'prepare' && (
         <button
           className="shrink-0 border-l border-brass bg-brass-soft px-4 text-left text-ink"
           onClick={() => void wish({ do: 'begin' })}
         >
-          <span className="block text-[11.5px] text-brass-ink">{t('prepare.now')}</span>
-          <span className="block text-[13.5px] font-semibold whitespace-nowrap">{t('prepare.begin')}</span>
+          <span className="block text-[0.719rem] text-brass-ink">{t('prepare.now')}</span>
+          <span className="block text-[0.844rem] font-semibold whitespace-nowrap">{t('prepare.begin')}</span>
         </button>
       )}
       <LobbyItem sitting={sitting} />
@@ -56,29 +55,16 @@ export function Ribbon({ me, sitting, link, doorOpen, onDoorOpen, keysOpen, onKe
         <DoorPanel sitting={sitting} />
       </RibbonItem>
       <OrderItem order="speak" audience={sitting.orders.speak} usual={['everyone', 'presenters']} />
-      <OrderItem order="showCamera" audience={sitting.orders.showCamera} usual={['everyone']} />
-      <OrderItem order="seePeople" audience={sitting.orders.seePeople} usual={['everyone']} />
+      <OrderItem order="writeToAll" audience={sitting.orders.writeToAll} usual={['everyone']} />
+      <OrdersItem sitting={sitting} />
       {sitting.floor && <FloorItem floor={sitting.floor} />}
-      <RibbonItem label={t('ribbon.view')} value={t(`picture.${arrangement}`)} title={t('picture.title')}>
-        <PictureChoice />
-      </RibbonItem>
+      <PictureItem me={me} />
       <span className="flex-1" />
       <FactsItem sitting={sitting} url={url} link={link} />
-      <KeyList open={keysOpen} onOpenChange={onKeysOpen} bench />
+      <SettingsItem open={settingsOpen} onOpenChange={onSettingsOpen} bench />
       <LeaveButton me={me} />
       {me.may.includes('adjourn') && <AdjournButton sitting={sitting} />}
     </header>
-  )
-}
-
-function OrderItem({ order, audience, usual }: { order: ShownOrder; audience: Audience; usual: readonly Audience[] }) {
-  const { t } = useTranslation()
-  const label = t(orderLabel[order])
-  return (
-    <RibbonItem label={label} value={t(`orders.${order}.${audience}`)} title={label} unusual={!usual.includes(audience)}>
-      <OrderChoice order={order} value={audience} onChange={(to) => void wish({ do: 'setOrder', order, to })} />
-      <p className="mt-2 text-[13px] text-ink2">{t('orders.atOnce')}</p>
-    </RibbonItem>
   )
 }
 
@@ -92,7 +78,7 @@ function DoorPanel({ sitting }: { sitting: SittingRow }) {
     <>
       {sitting.lock ? (
         <div className="mb-3 border-l-4 border-brass pl-3">
-          <p className="mb-2 text-[14px] font-semibold">{t('door.lockedNow')}</p>
+          <p className="mb-2 text-[0.875rem] font-semibold">{t('door.lockedNow')}</p>
           <Button look="primary" onClick={() => void wish({ do: 'unlockDoor' })}>
             {t('door.unlock')}
           </Button>

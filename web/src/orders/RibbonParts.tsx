@@ -3,20 +3,46 @@ import { useTranslation } from 'react-i18next'
 import type { SittingRow } from '../contract.generated'
 import { clock } from '../i18n'
 import { useNow } from '../live/time'
+import { useTimeLeft } from '../timing/left'
+import { TimePanel } from '../timing/TimePanel'
 import { Panel } from '../ui/Panel'
 
-export function RibbonTitle({ sitting }: { sitting: SittingRow }) {
+/** The title, the phase and how long it lasts; for the bench it opens onto recess and the planned end. */
+export function RibbonTitle({ sitting, bench = false }: { sitting: SittingRow; bench?: boolean }) {
   const { t } = useTranslation()
   const now = useNow()
+  const left = useTimeLeft()
+  const unusual = sitting.phase === 'recess' || (bench && left?.warns === true)
+  const words = (
+    <>
+      <span className="block overflow-hidden font-serif text-[1.125rem] leading-tight font-semibold text-ellipsis">
+        {sitting.title}
+      </span>
+      <span className={`block overflow-hidden text-[0.781rem] text-ellipsis ${unusual ? 'text-brass-ink' : 'text-on-felt2'}`}>
+        {t(`phase.${sitting.phase}`)}{' '}
+        <b className={`font-semibold ${unusual ? 'text-ink' : 'text-on-felt'}`}>{clock(now - sitting.openedAt)}</b>
+        {left && ` · ${left.words}`}
+        {sitting.item &&
+          ` · ${t('runSheet.now', { number: sitting.item.number, of: sitting.item.of, title: sitting.item.title })}`}
+        {!bench && sitting.hostName && ` · ${t('ribbon.ledBy', { host: sitting.hostName })}`}
+      </span>
+    </>
+  )
+  const look = `flex min-w-44 shrink flex-col justify-center overflow-hidden px-4 text-left whitespace-nowrap lg:max-w-[388px] ${unusual ? 'bg-brass-soft text-ink' : ''}`
+  if (!bench) return <div className={look}>{words}</div>
   return (
-    <div className="flex min-w-44 shrink flex-col justify-center overflow-hidden px-4 whitespace-nowrap lg:max-w-[388px]">
-      <p className="overflow-hidden font-serif text-[18px] leading-tight font-semibold text-ellipsis">{sitting.title}</p>
-      <p className="overflow-hidden text-[12.5px] text-ellipsis text-on-felt2">
-        {sitting.phase === 'prepare' ? t('prepare.title') : t('ribbon.inSession')}{' '}
-        <b className="font-semibold text-on-felt">{clock(now - sitting.openedAt)}</b>
-        {sitting.hostName && ` · ${t('ribbon.ledBy', { host: sitting.hostName })}`}
-      </p>
-    </div>
+    <Panel
+      title={t('time.title')}
+      trigger={
+        <button
+          className={`${look} hover:bg-felt-line data-[state=open]:bg-felt-line ${unusual ? 'hover:bg-brass-soft data-[state=open]:bg-brass-soft' : ''}`}
+        >
+          {words}
+        </button>
+      }
+    >
+      <TimePanel sitting={sitting} />
+    </Panel>
   )
 }
 
@@ -26,19 +52,21 @@ interface ItemProps {
   title: string
   /** What is unusual is filled. */
   unusual?: boolean
+  wide?: boolean
   children: ReactNode | ((close: () => void) => ReactNode)
   open?: boolean
   onOpenChange?: (open: boolean) => void
 }
 
 /** A sentence of the session's state, which is its own control. */
-export function RibbonItem({ label, value, title, unusual = false, children, open, onOpenChange }: ItemProps) {
+export function RibbonItem({ label, value, title, unusual = false, wide = false, children, open, onOpenChange }: ItemProps) {
   const [own, setOwn] = useState(false)
   const isOpen = open ?? own
   const change = onOpenChange ?? setOwn
   return (
     <Panel
       title={title}
+      wide={wide}
       open={isOpen}
       onOpenChange={change}
       trigger={
@@ -46,11 +74,11 @@ export function RibbonItem({ label, value, title, unusual = false, children, ope
           className={`group flex shrink-0 flex-col justify-center border-l px-3.5 text-left whitespace-nowrap ${unusual ? 'border-brass bg-brass-soft text-ink' : 'border-felt-line hover:bg-felt-line data-[state=open]:bg-felt-line'}`}
         >
           <span
-            className={`text-[11.5px] ${unusual ? 'text-brass-ink' : 'text-on-felt2 group-hover:text-on-felt group-data-[state=open]:text-on-felt'}`}
+            className={`text-[0.719rem] ${unusual ? 'text-brass-ink' : 'text-on-felt2 group-hover:text-on-felt group-data-[state=open]:text-on-felt'}`}
           >
             {label}
           </span>
-          <span className="text-[13.5px] font-semibold">{value}</span>
+          <span className="text-[0.844rem] font-semibold">{value}</span>
         </button>
       }
     >

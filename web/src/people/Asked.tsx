@@ -24,7 +24,7 @@ export function Asked({ me, host }: { me: MeRow; host: string | null }) {
       role="alert"
       className="flex flex-wrap items-center gap-x-4 gap-y-2 border border-l-[5px] border-line border-l-brass bg-brass-soft px-4 py-2.5"
     >
-      <h2 className="font-serif text-[17px] font-semibold">
+      <h2 className="font-serif text-[1.062rem] font-semibold">
         {floor ? t('floor.yours') : t('asked.title', { host: host ?? t('asked.bench') })}
       </h2>
       <Button look="primary" onClick={() => answer(true)}>

@@ -1,13 +1,13 @@
 import { defaultRangeExtractor, useVirtualizer, type Range } from '@tanstack/react-virtual'
 import { useCallback, useLayoutEffect, useRef, useState, type RefObject } from 'react'
 import type { SeatRow } from '../contract.generated'
+import { useStripHeight } from '../settings/store'
 import { Strip } from './Strip'
-
-/** In pixels: a strip and the gap below it. */
-const height = 38
 
 interface Props {
   label: string
+  /** Its name for keys. */
+  bay: string
   seats: readonly SeatRow[]
   selected: ReadonlySet<number>
   focusable: number | undefined
@@ -18,7 +18,8 @@ interface Props {
 }
 
 /** The strips of one bay. Only those in sight are drawn, and the one that has the focus. */
-export function Bay({ label, seats, selected, focusable, stripsAbove, scroller }: Props) {
+export function Bay({ label, bay, seats, selected, focusable, stripsAbove, scroller }: Props) {
+  const height = useStripHeight()
   const list = useRef<HTMLUListElement>(null)
   const [above, setAbove] = useState(0)
   // What stands above moves whenever another bay grows.
@@ -45,7 +46,7 @@ export function Bay({ label, seats, selected, focusable, stripsAbove, scroller }
     ),
   })
   return (
-    <ul ref={list} aria-label={label} className="relative mx-2 mb-1" style={{ height: seats.length * height }}>
+    <ul ref={list} data-bay={bay} aria-label={label} className="relative mx-2 mb-1" style={{ height: seats.length * height }}>
       {virtual.getVirtualItems().map(({ index, key }) => {
         const seat = seats[index]
         return (
@@ -54,6 +55,7 @@ export function Bay({ label, seats, selected, focusable, stripsAbove, scroller }
               key={key}
               seat={seat}
               top={index * height}
+              height={height - 2}
               place={index + 1}
               of={seats.length}
               selected={selected.has(seat.id)}

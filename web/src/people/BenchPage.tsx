@@ -1,41 +1,62 @@
 import { useEffect, useRef, useState } from 'react'
 import { useTranslation } from 'react-i18next'
+import { playArrival } from '../admission/arrivals'
+import { ChatSide } from '../chat/ChatSide'
+import { PutUpBanner } from '../chat/PutUpBanner'
+import { useAskedFor, useUnread } from '../chat/store'
+import { CommandLine } from '../command/CommandLine'
 import type { MeRow, SeatRow, SittingRow } from '../contract.generated'
 import { FloorLine } from '../floor/FloorLine'
 import { LedgerSide } from '../ledger/LedgerSide'
 import { TakeBackLine } from '../ledger/TakeBackLine'
 import { wish } from '../live/connection'
 import { Notices } from '../live/Notices'
+import { Side } from '../live/Side'
+import { useSide } from '../live/useSide'
 import { useLive } from '../live/store'
-import { useKeys } from '../live/useKeys'
 import { switches } from '../media/useOwnDevices'
 import { Ribbon } from '../orders/Ribbon'
 import { Picture } from '../picture/Picture'
-import { playArrival } from '../admission/arrivals'
+import { toggleFullScreen } from '../picture/view'
+import { RunSheetSide } from '../runsheet/RunSheetSide'
+import { useKeys } from '../settings/useKeys'
+import { Holding } from '../timing/Holding'
+import { useEndWarnings } from '../timing/left'
 import { acts, waiting } from './acts'
 import { Asked } from './Asked'
 import { Board } from './Board'
 import { OwnStrip } from './OwnStrip'
-import { clearSelection, useSelection } from './selection'
+import { clearSelection, focusStrip, useSelection } from './selection'
 
 /** The host's console: ribbon, board, picture, side. */
-export default function BenchPage({ me, sitting, link }: { me: MeRow; sitting: SittingRow; link: string }) {
+export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sitting: SittingRow; id: string; link: string }) {
   const { t } = useTranslation()
   const [doorOpen, setDoorOpen] = useState(false)
-  const [keysOpen, setKeysOpen] = useState(false)
-  const [side, setSide] = useState(true)
+  const [settingsOpen, setSettingsOpen] = useState(false)
+  const [side, setSide] = useSide('chat')
+  const unread = useUnread()
   const find = useRef<HTMLInputElement | null>(null)
-  useBenchKeys({ door: () => setDoorOpen(true), help: () => setKeysOpen(true), find: () => find.current?.focus() })
+  const line = useRef<HTMLInputElement>(null)
+  const writes = useWriting(() => setSide('chat'))
+  useEndWarnings()
+  useBenchKeys({
+    door: () => setDoorOpen(true),
+    help: () => setSettingsOpen(true),
+    find: () => find.current?.focus(),
+    line: () => line.current?.focus(),
+    write: writes,
+    side: setSide,
+  })
   return (
-    <div className="flex h-dvh min-h-[560px] min-w-[320px] flex-col overflow-hidden max-md:h-auto max-md:overflow-visible">
+    <div className="flex h-dvh min-h-140 min-w-[320px] flex-col overflow-hidden max-md:h-auto max-md:overflow-visible">
       <Ribbon
         me={me}
         sitting={sitting}
         link={link}
         doorOpen={doorOpen}
         onDoorOpen={setDoorOpen}
-        keysOpen={keysOpen}
-        onKeysOpen={setKeysOpen}
+        settingsOpen={settingsOpen}
+        onSettingsOpen={setSettingsOpen}
       />
       <Notices />
       <ArrivalsSpoken />
@@ -46,55 +67,106 @@ export default function BenchPage({ me, sitting, link }: { me: MeRow; sitting: S
             <OwnStrip me={me} />
           </div>
         </div>
-        <main className="flex min-w-0 flex-1 flex-col px-3 pt-3 max-md:min-h-96">
+        <main className="flex min-w-0 flex-1 flex-col bg-linen px-3 pt-3 max-md:min-h-96">
           <h1 className="sr-only">{sitting.title}</h1>
           <Asked me={me} host={sitting.hostName} />
-          <Picture me={me} />
+          <PutUpBanner />
+          {sitting.recess ? <Holding recess={sitting.recess} /> : <Picture me={me} />}
           <FloorLine me={me} />
-          <TakeBackLine />
+          <div className="flex min-h-12 items-center gap-3 border-t border-line py-1.5 max-xl:flex-wrap">
+            <CommandLine inputRef={line} />
+            <TakeBackLine />
+          </div>
         </main>
-        <aside className={`flex shrink-0 border-l border-line bg-paper max-lg:hidden ${side ? 'w-72' : ''}`}>
-          {side && <LedgerSide />}
-          <nav aria-label={t('ribbon.ledger')} className="w-8 border-l border-line bg-linen pt-2.5">
-            <button
-              aria-expanded={side}
-              onClick={() => setSide(!side)}
-              className={`flex w-8 items-center justify-center border-y border-line py-3 text-[13px] font-semibold [writing-mode:vertical-rl] ${side ? '-ml-px bg-paper' : 'text-ink2'}`}
-            >
-              {t('ribbon.ledger')}
-            </button>
-          </nav>
-        </aside>
+        <Side
+          label={t('side.label')}
+          shown={side}
+          onShow={setSide}
+          parts={[
+            { key: 'chat', label: t('chat.title'), count: unread, content: <ChatSide me={me} sitting={id} /> },
+            { key: 'sheet', label: t('runSheet.title'), content: <RunSheetSide sitting={sitting} /> },
+            { key: 'ledger', label: t('ribbon.ledger'), content: <LedgerSide sitting={id} /> },
+          ]}
+        />
       </div>
     </div>
   )
 }
 
+/** Brings the chat up and moves the focus there, by key or from a person's panel. */
+function useWriting(show: () => void) {
+  const asked = useAskedFor((state) => state.count)
+  const known = useRef(asked)
+  const held = useRef(show)
+  useEffect(() => {
+    held.current = show
+  })
+  useEffect(() => {
+    if (known.current === asked) return
+    known.current = asked
+    held.current()
+    // The panel that asked gives the focus back first.
+    setTimeout(() => document.querySelector<HTMLElement>('aside textarea')?.focus(), 50)
+  }, [asked])
+  return () => useAskedFor.setState(({ count }) => ({ count: count + 1 }))
+}
+
+interface Places {
+  door: () => void
+  help: () => void
+  find: () => void
+  line: () => void
+  write: () => void
+  side: (key: string | null) => void
+}
+
 /** Single keys of the bench, acting on the selection, or on the strip where one stands. */
-function useBenchKeys({ door, help, find }: { door: () => void; help: () => void; find: () => void }) {
+function useBenchKeys({ door, help, find, line, write, side }: Places) {
   const panel = (name: 'role' | 'remove' | 'decline') => () => {
     if (target().length > 0) useSelection.setState({ panel: name })
   }
-  useKeys({
-    '1': switches.microphone,
-    '2': switches.camera,
-    h: switches.hand,
-    '?': help,
-    a: () => void acts.admit(target()),
-    n: () => void acts.next(),
-    A: () => void acts.admitSure(),
-    d: panel('decline'),
-    f: () => void acts.giveFloor(target(false)[0]?.id ?? null),
-    F: () => void acts.takeFloor(),
-    q: () => void acts.muteOrAsk(target()),
-    p: panel('role'),
-    b: () => void acts.sendToLobby(target()),
-    Delete: panel('remove'),
-    l: door,
-    s: find,
-    Escape: clearSelection,
-    'Ctrl+z': () => void wish({ do: 'takeBack' }),
-  })
+  const bay = (label: string) => () => {
+    const strip = document.querySelector<HTMLElement>(`ul[data-bay="${label}"] [data-strip]`)
+    if (strip) focusStrip(Number(strip.dataset['strip']))
+  }
+  useKeys(
+    {
+      mic: switches.microphone,
+      cam: switches.camera,
+      hand: switches.hand,
+      help,
+      line,
+      write,
+      fullScreen: toggleFullScreen,
+      admit: () => void acts.admit(target()),
+      next: () => void acts.next(),
+      sure: () => void acts.admitSure(),
+      decline: panel('decline'),
+      floor: () => void acts.giveFloor(target(false)[0]?.id ?? null),
+      takeFloor: () => void acts.takeFloor(),
+      mute: () => void acts.muteOrAsk(target()),
+      muteAll: () => void acts.muteAll(false),
+      role: panel('role'),
+      lobby: () => void acts.sendToLobby(target()),
+      remove: panel('remove'),
+      front: () => void acts.putInFront(target()),
+      nextItem: () => void wish({ do: 'nextItem' }),
+      door,
+      find,
+      clear: clearSelection,
+      takeBack: () => void wish({ do: 'takeBack' }),
+    },
+    {
+      l: bay('lobby'),
+      f: bay('floor'),
+      s: bay('seated'),
+      g: bay('gone'),
+      c: () => side('chat'),
+      r: () => side('sheet'),
+      e: () => side('ledger'),
+      x: () => side(null),
+    },
+  )
 }
 
 /** Those selected; when none is, the strip where one stands, unless only a selection counts. */

@@ -6,15 +6,16 @@ import { acts, raised } from './acts'
 import { Bay } from './Bay'
 import { BoardHead } from './BoardHead'
 import { selectAll, setOrder, useSelection } from './selection'
-import { useBoard } from './useBoard'
+import { showable, useBoard, type Shown } from './useBoard'
 
 /** The people of the sitting, as strips in bays. */
 export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | null) => void }) {
   const { t } = useTranslation()
   const [find, setFind] = useState('')
+  const [kind, setKind] = useState<Shown>('all')
   const [showGone, setShowGone] = useState(false)
   const scroller = useRef<HTMLDivElement>(null)
-  const { all, lobby, floor, inside, gone } = useBoard(find)
+  const { all, lobby, floor, inside, gone } = useBoard(find, kind)
   const selected = useSelection((state) => state.selected)
   const at = useSelection((state) => state.at)
   const order = useMemo(
@@ -25,8 +26,16 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
   const focusable = at !== null && order.includes(at) ? at : order[0]
   useEffect(() => setOrder(order), [order])
 
-  const strips = (seats: readonly SeatRow[], label: string, above: number) => (
-    <Bay label={label} seats={seats} selected={selected} focusable={focusable} stripsAbove={above} scroller={scroller} />
+  const strips = (seats: readonly SeatRow[], bay: string, label: string, above: number) => (
+    <Bay
+      bay={bay}
+      label={label}
+      seats={seats}
+      selected={selected}
+      focusable={focusable}
+      stripsAbove={above}
+      scroller={scroller}
+    />
   )
 
   return (
@@ -40,7 +49,7 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
             </Button>
           )}
         </BayHead>
-        {lobby.length > 0 ? strips(lobby, t('board.lobby'), 0) : <Empty>{t('board.lobbyEmpty')}</Empty>}
+        {lobby.length > 0 ? strips(lobby, 'lobby', t('board.lobby'), 0) : <Empty>{t('board.lobbyEmpty')}</Empty>}
         {floor.length > 0 && (
           <>
             <BayHead title={t('floor.title')} count={floor.length}>
@@ -50,29 +59,44 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
                 </Button>
               )}
             </BayHead>
-            {strips(floor, t('floor.title'), lobby.length)}
+            {strips(floor, 'floor', t('floor.title'), lobby.length)}
           </>
         )}
         <BayHead title={t('board.seated')} count={inside.length}>
-          <input
-            ref={onFindRef}
-            type="search"
-            aria-label={t('board.find')}
-            placeholder={t('board.find')}
-            value={find}
-            onChange={(e) => setFind(e.target.value)}
-            className="h-7 w-36 border border-line bg-paper px-2 text-[13px]"
-          />
+          <span className="flex gap-1">
+            <select
+              aria-label={t('board.show')}
+              value={kind}
+              onChange={(e) => setKind(e.target.value as Shown)}
+              className={`h-7 w-26 border px-1 text-[0.812rem] ${kind === 'all' ? 'border-line bg-paper' : 'border-brass bg-brass-soft'}`}
+            >
+              {showable.map((one) => (
+                <option key={one} value={one}>
+                  {t(`board.shown.${one}`)}
+                </option>
+              ))}
+            </select>
+            <input
+              ref={onFindRef}
+              type="search"
+              aria-label={t('board.find')}
+              placeholder={t('board.find')}
+              value={find}
+              onChange={(e) => setFind(e.target.value)}
+              onKeyDown={(e) => e.key === 'Escape' && setFind('')}
+              className="h-7 w-30 border border-line bg-paper px-2 text-[0.812rem]"
+            />
+          </span>
         </BayHead>
         {inside.length > 0 ? (
-          strips(inside, t('board.seated'), lobby.length + floor.length)
+          strips(inside, 'seated', t('board.seated'), lobby.length + floor.length)
         ) : (
-          <Empty>{find ? t('board.noneFound') : t('board.seatedEmpty')}</Empty>
+          <Empty>{find || kind !== 'all' ? t('board.noneFound') : t('board.seatedEmpty')}</Empty>
         )}
         {gone.length > 0 && (
           <>
             <BayHead title={t('board.gone')} count={gone.length} expanded={showGone} onToggle={() => setShowGone(!showGone)} />
-            {showGone && strips(gone, t('board.gone'), lobby.length + floor.length + inside.length)}
+            {showGone && strips(gone, 'gone', t('board.gone'), lobby.length + floor.length + inside.length)}
           </>
         )}
       </div>
@@ -91,12 +115,12 @@ interface BayHeadProps {
 function BayHead({ title, count, expanded, onToggle, children }: BayHeadProps) {
   const label = (
     <>
-      {title} <span className="ml-0.5 font-sans text-[13px] text-ink2">{count}</span>
+      {title} <span className="ml-0.5 font-sans text-[0.812rem] text-ink2">{count}</span>
     </>
   )
   return (
     <div className="flex min-h-9 items-center justify-between gap-3 px-3.5 pt-1.5 pb-0.5">
-      <h2 className="font-serif text-[14.5px] font-semibold">
+      <h2 className="font-serif text-[0.906rem] font-semibold">
         {onToggle ? (
           <button
             aria-expanded={expanded}
@@ -114,4 +138,4 @@ function BayHead({ title, count, expanded, onToggle, children }: BayHeadProps) {
   )
 }
 
-const Empty = ({ children }: { children: string }) => <p className="px-3.5 pb-1 text-[13.5px] text-ink2">{children}</p>
+const Empty = ({ children }: { children: string }) => <p className="px-3.5 pb-1 text-[0.844rem] text-ink2">{children}</p>

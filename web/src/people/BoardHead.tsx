@@ -2,11 +2,13 @@ import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { Role, SeatRow } from '../contract.generated'
 import { NextButton } from '../docket/NextButton'
+import { wish } from '../live/connection'
 import { useLive } from '../live/store'
 import { Button } from '../ui/Button'
 import { Words } from '../ui/Field'
 import { Panel } from '../ui/Panel'
 import { acts, askable, consenting, filmed, open, present, seated, waiting } from './acts'
+import { ExceptionForm } from './ExceptionForm'
 import { clearSelection, useSelection, type ActPanel } from './selection'
 
 /** What can be done now, in words, with how many it touches. The head keeps its height, so that no strip moves under the hand. */
@@ -28,9 +30,10 @@ function ForAll({ people }: { people: readonly SeatRow[] }) {
   const sure = waiting(people).filter((seat) => seat.note?.recognition.match === 'sure').length
   const anyOpen = open(people).length > 0
   const hasSlots = useLive((state) => state.sitting?.hasSlots)
+  const states = people.filter((seat) => seat.state !== null).length
   return (
     <>
-      {!hasSlots && <p className="basis-full text-[12.5px] text-ink2">{t('board.hint')}</p>}
+      {!hasSlots && <p className="basis-full text-[0.781rem] text-ink2">{t('board.hint')}</p>}
       <NextButton />
       {sure > 0 && (
         <Button small look={hasSlots ? 'plain' : 'primary'} onClick={() => void acts.admitSure()}>
@@ -43,6 +46,11 @@ function ForAll({ people }: { people: readonly SeatRow[] }) {
       <Button small disabled={!anyOpen} onClick={() => void acts.muteAll(true)}>
         {t('act.muteEveryone')}
       </Button>
+      {states > 0 && (
+        <Button small look="text" onClick={() => void wish({ do: 'clearStates' })}>
+          {t('act.clearStates', { count: states })}
+        </Button>
+      )}
     </>
   )
 }
@@ -115,6 +123,11 @@ function ForSelection({ chosen }: { chosen: readonly SeatRow[] }) {
           </Button>
         </>
       )}
+      {count.seated > 0 && (
+        <ActButton panel="orders" label={t('act.orders')}>
+          {() => <ExceptionForm chosen={chosen} />}
+        </ActButton>
+      )}
       {count.present > 0 && (
         <ActButton panel="remove" label={t('act.removePanel')}>
           {(close) => (
@@ -122,7 +135,7 @@ function ForSelection({ chosen }: { chosen: readonly SeatRow[] }) {
               <Button look="end" onClick={() => void acts.remove(chosen, true).then(close)}>
                 {t('act.removeBack')}
               </Button>
-              <p className="mt-2 text-[13.5px]">{t('act.removeGoodHint')}</p>
+              <p className="mt-2 text-[0.844rem]">{t('act.removeGoodHint')}</p>
               <Button look="end" onClick={() => void acts.remove(chosen, false).then(close)}>
                 {t('act.removeGood')}
               </Button>

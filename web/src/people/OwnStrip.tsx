@@ -1,11 +1,12 @@
 import { useState, type FormEvent } from 'react'
 import { useTranslation } from 'react-i18next'
-import { Devices } from '../admission/CheckPage'
 import type { MeRow } from '../contract.generated'
 import { wish } from '../live/connection'
 import { useLive } from '../live/store'
-import { media, useMedia } from '../media/engine'
 import { switches } from '../media/useOwnDevices'
+import { DevicesPart } from '../settings/DevicesPart'
+import { useKeymap } from '../settings/keymap'
+import { SignsPanel } from '../signs/SignsPanel'
 import { Button } from '../ui/Button'
 import { Field } from '../ui/Field'
 import { Panel } from '../ui/Panel'
@@ -16,22 +17,29 @@ export function OwnStrip({ me }: { me: MeRow }) {
   const { t } = useTranslation()
   const mic = { open: t('mine.micOn'), closed: t('mine.micOff'), byLeave: t('mine.micByLeave') }[me.microphone]
   const holds = useLive((state) => state.sitting?.turn?.seat === me.seat)
+  const keys = useKeymap()
   return (
     <section aria-label={t('mine.label')} className="flex min-h-14 items-center gap-2 bg-raised px-2.5 py-1.5">
       <NamePanel me={me} />
       <div className="flex flex-wrap justify-end gap-1.5">
-        <Switch hint="1" on={me.microphone === 'open'} label={mic} onClick={switches.microphone}>
+        <Switch hint={keys.mic} on={me.microphone === 'open'} label={mic} onClick={switches.microphone}>
           {me.microphone === 'open' && <VoiceBar seat={me.seat} />}
         </Switch>
-        <Switch hint="2" on={me.cameraOn} label={me.cameraOn ? t('mine.camOn') : t('mine.camOff')} onClick={switches.camera} />
+        <Switch
+          hint={keys.cam}
+          on={me.cameraOn}
+          label={me.cameraOn ? t('mine.camOn') : t('mine.camOff')}
+          onClick={switches.camera}
+        />
         {me.role !== 'host' && (
           <Switch
-            hint="h"
+            hint={keys.hand}
             on={me.hand !== null || holds}
             label={holds ? t('floor.yield') : me.hand === null ? t('floor.ask') : t('floor.lower')}
             onClick={switches.hand}
           />
         )}
+        <SignsPanel me={me} />
       </div>
     </section>
   )
@@ -51,9 +59,9 @@ function Switch({ hint, on, label, onClick, children }: SwitchProps) {
       aria-pressed={on}
       aria-keyshortcuts={hint}
       onClick={onClick}
-      className={`flex min-h-9 items-center gap-1.5 rounded-sm border px-2 text-[13px] font-semibold whitespace-nowrap ${on ? 'border-moss bg-moss-soft text-moss' : 'border-edge bg-paper text-ink'}`}
+      className={`flex min-h-9 items-center gap-1.5 rounded-sm border px-2 text-[0.812rem] font-semibold whitespace-nowrap ${on ? 'border-moss bg-moss-soft text-moss' : 'border-edge bg-paper text-ink'}`}
     >
-      <kbd aria-hidden className="rounded-sm border border-current px-1 font-sans text-[10.5px] max-sm:hidden">
+      <kbd aria-hidden className="rounded-sm border border-current px-1 font-sans text-[0.656rem] max-sm:hidden">
         {hint}
       </kbd>
       {children}
@@ -64,7 +72,6 @@ function Switch({ hint, on, label, onClick, children }: SwitchProps) {
 
 function NamePanel({ me }: { me: MeRow }) {
   const { t } = useTranslation()
-  const camera = useMedia((state) => state.ownCamera)
   const [open, setOpen] = useState(false)
   const [name, setName] = useState(me.name)
   const save = async (event: FormEvent) => {
@@ -85,12 +92,12 @@ function NamePanel({ me }: { me: MeRow }) {
           className="flex min-w-0 flex-1 items-center gap-2 text-left"
           aria-label={`${me.name}, ${t('mine.you', { role: t(`role.${me.role}`) })}. ${t('mine.settings')}`}
         >
-          <b aria-hidden className="grid size-6 shrink-0 place-items-center rounded-sm bg-felt text-[12px] text-on-felt">
+          <b aria-hidden className="grid size-6 shrink-0 place-items-center rounded-sm bg-felt text-[0.75rem] text-on-felt">
             {t(`roleLetter.${me.role}`)}
           </b>
           <span className="min-w-0">
-            <span className="block overflow-hidden text-[14px] font-semibold text-ellipsis whitespace-nowrap">{me.name}</span>
-            <span className="block text-[12px] text-ink2">{t('mine.you', { role: t(`role.${me.role}`) })}</span>
+            <span className="block overflow-hidden text-[0.875rem] font-semibold text-ellipsis whitespace-nowrap">{me.name}</span>
+            <span className="block text-[0.75rem] text-ink2">{t('mine.you', { role: t(`role.${me.role}`) })}</span>
           </span>
         </button>
       }
@@ -102,7 +109,7 @@ function NamePanel({ me }: { me: MeRow }) {
         </Button>
       </form>
       <div className="mt-4 border-t border-line pt-3">
-        <Devices check={{ devicesChanged: () => media.changeDevices(), ready: camera !== null }} />
+        <DevicesPart />
       </div>
     </Panel>
   )

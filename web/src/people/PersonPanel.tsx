@@ -10,7 +10,12 @@ import { Button } from '../ui/Button'
 import { Choice } from '../ui/Choice'
 import { Field } from '../ui/Field'
 import { Panel } from '../ui/Panel'
+import { openChatTo } from '../chat/store'
+import { toggleFront } from '../picture/view'
+import { Collapsible } from 'radix-ui'
 import { acts } from './acts'
+import { ExceptionForm } from './ExceptionForm'
+import { History } from './History'
 import { useSelection } from './selection'
 
 /** The mark at the head of a strip, which opens the person. */
@@ -42,7 +47,7 @@ export function PersonPanel({ seat }: { seat: SeatRow }) {
 /** In the lobby how sure the match is, elsewhere the role; each with a shape of its own. */
 function Mark({ seat }: { seat: SeatRow }) {
   const { t } = useTranslation()
-  const base = 'grid size-5.5 place-items-center rounded-sm border text-[11.5px] font-bold'
+  const base = 'grid size-5.5 place-items-center rounded-sm border text-[0.719rem] font-bold'
   if (seat.place === 'lobby' && seat.note && seat.note.recognition.reasons.length > 0 && seat.role === 'attendee') {
     const looks = {
       sure: 'border-moss bg-moss text-raised',
@@ -100,9 +105,32 @@ function Details({ seat, onDone }: { seat: SeatRow; onDone: () => void }) {
           />
           <div className="flex flex-wrap gap-2 border-t border-line pt-3">
             {seat.place === 'seated' && (
-              <Button small onClick={() => act(acts.sendToLobby([seat]))}>
-                {t('act.lobby')}
-              </Button>
+              <>
+                <Button small onClick={() => act(acts.putInFront([seat]))}>
+                  {t('act.frontForAll')}
+                </Button>
+                <Button
+                  small
+                  onClick={() => {
+                    toggleFront(seat.id)
+                    onDone()
+                  }}
+                >
+                  {t('act.frontForMe')}
+                </Button>
+                <Button
+                  small
+                  onClick={() => {
+                    openChatTo(seat.id)
+                    onDone()
+                  }}
+                >
+                  {t('act.write')}
+                </Button>
+                <Button small onClick={() => act(acts.sendToLobby([seat]))}>
+                  {t('act.lobby')}
+                </Button>
+              </>
             )}
             <Button small look="end" onClick={() => act(acts.remove([seat], true))}>
               {t('act.removeBack')}
@@ -111,7 +139,26 @@ function Details({ seat, onDone }: { seat: SeatRow; onDone: () => void }) {
         </>
       )}
       {mayHandOver && <HandOver seat={seat} onDone={onDone} />}
+      {(seat.role === 'attendee' || seat.role === 'presenter') && seat.place !== 'gone' && (
+        <Folded title={t('act.orders')}>
+          <ExceptionForm chosen={[seat]} />
+        </Folded>
+      )}
+      <Folded title={t('person.details')}>
+        <History seat={seat} />
+      </Folded>
     </div>
+  )
+}
+
+function Folded({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <Collapsible.Root className="border-t border-line pt-2">
+      <Collapsible.Trigger className="flex min-h-7 w-full items-center text-left text-[0.875rem] font-semibold underline decoration-line decoration-2 underline-offset-4">
+        {title}
+      </Collapsible.Trigger>
+      <Collapsible.Content className="pt-2">{children}</Collapsible.Content>
+    </Collapsible.Root>
   )
 }
 
@@ -123,7 +170,7 @@ function Recognized({ seat, note }: { seat: SeatRow; note: BenchNote }) {
   const { line, recognition } = note
   if (recognition.reasons.length === 0) return null
   return (
-    <div className="border-l-4 border-brass pl-3 text-[14px]">
+    <div className="border-l-4 border-brass pl-3 text-[0.875rem]">
       <p className="font-semibold">
         {line
           ? t('docket.thoughtToBe', {
@@ -133,18 +180,18 @@ function Recognized({ seat, note }: { seat: SeatRow; note: BenchNote }) {
             })
           : t('docket.thoughtToBeNobody')}
       </p>
-      <ul className="mt-1 list-inside list-disc text-[13.5px]">
+      <ul className="mt-1 list-inside list-disc text-[0.844rem]">
         {reasonsOf(note).map((reason) => (
           <li key={reason}>{reason}</li>
         ))}
       </ul>
       {line?.slot && (
-        <p className="mt-1 text-[13.5px]">
+        <p className="mt-1 text-[0.844rem]">
           {t('docket.slot', { time: timeOfDay(line.slot), count: line.minutes ?? 15 })}
           {line.group && ` · ${line.group}`}
         </p>
       )}
-      {start && <p className="mt-1 text-[13.5px]">{t('docket.expectedAt', { time: timeOfDay(start.at) })}</p>}
+      {start && <p className="mt-1 text-[0.844rem]">{t('docket.expectedAt', { time: timeOfDay(start.at) })}</p>}
     </div>
   )
 }
@@ -160,7 +207,7 @@ function HandOver({ seat, onDone }: { seat: SeatRow; onDone: () => void }) {
     )
   return (
     <div className="border-l-4 border-brass pl-3">
-      <p className="mb-2 text-[14px]">{t('act.handOverHint', { name: seat.name })}</p>
+      <p className="mb-2 text-[0.875rem]">{t('act.handOverHint', { name: seat.name })}</p>
       <Button small look="primary" onClick={() => void wish({ do: 'handOver', to: seat.id }).then((did) => did && onDone())}>
         {t('act.handOverConfirm', { name: seat.name })}
       </Button>

@@ -1,55 +1,87 @@
-import { useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { useTranslation } from 'react-i18next'
+import { LeaveButton } from '../admission/LeaveButton'
+import { ChatSide } from '../chat/ChatSide'
+import { PutUpBanner } from '../chat/PutUpBanner'
+import { useUnread } from '../chat/store'
 import type { MeRow, SittingRow } from '../contract.generated'
 import { FloorLine } from '../floor/FloorLine'
-import { KeyList } from '../live/KeyList'
 import { Notices } from '../live/Notices'
-import { useKeys } from '../live/useKeys'
+import { Side } from '../live/Side'
+import { useSide } from '../live/useSide'
 import { switches } from '../media/useOwnDevices'
-import { LeaveButton } from '../admission/LeaveButton'
-import { RibbonItem, RibbonTitle } from '../orders/RibbonParts'
+import { RibbonTitle } from '../orders/RibbonParts'
 import { useMaySentence } from '../orders/useMaySentence'
 import { Picture } from '../picture/Picture'
-import { PictureChoice } from '../picture/PictureChoice'
-import { useView } from '../picture/view'
+import { PictureItem } from '../picture/PictureItem'
+import { toggleFullScreen } from '../picture/view'
 import { PapersItem } from '../planning/FactsItem'
+import { SettingsItem } from '../settings/SettingsItem'
+import { useKeys } from '../settings/useKeys'
+import { Holding } from '../timing/Holding'
 import { Asked } from './Asked'
 import { OwnStrip } from './OwnStrip'
 
 /** The page of a presenter or attendee: picture first, and one sentence that says what one may do. */
-export function SeatPage({ me, sitting, link }: { me: MeRow; sitting: SittingRow; link: string }) {
+export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: SittingRow; id: string; link: string }) {
   const { t } = useTranslation()
   const sentence = useMaySentence()
-  const arrangement = useView((state) => state.arrangement)
-  const [keys, setKeys] = useState(false)
-  useKeys({ '1': switches.microphone, '2': switches.camera, h: switches.hand, '?': () => setKeys(true) })
+  const unread = useUnread()
+  const [settings, setSettings] = useState(false)
+  const [side, setSide] = useSide('chat')
+  const page = useRef<HTMLDivElement>(null)
+  const [writes, setWrites] = useState(0)
+  useEffect(() => {
+    if (writes > 0) page.current?.querySelector<HTMLElement>('aside textarea')?.focus()
+  }, [writes])
+  useKeys({
+    mic: switches.microphone,
+    cam: switches.camera,
+    hand: switches.hand,
+    fullScreen: toggleFullScreen,
+    help: () => setSettings(true),
+    write: () => {
+      setSide('chat')
+      setWrites(writes + 1)
+    },
+  })
   return (
-    <div className="flex min-h-dvh flex-col">
-      <header aria-label={t('ribbon.label')} className="flex min-h-14 items-stretch overflow-x-auto bg-felt text-on-felt">
+    <div ref={page} className="flex h-dvh min-h-140 flex-col max-md:h-auto max-md:min-h-dvh">
+      <header
+        aria-label={t('ribbon.label')}
+        className="flex min-h-14 shrink-0 items-stretch overflow-x-auto bg-felt text-on-felt"
+      >
         <RibbonTitle sitting={sitting} />
-        <RibbonItem label={t('ribbon.view')} value={t(`picture.${arrangement}`)} title={t('picture.title')}>
-          <PictureChoice />
-        </RibbonItem>
+        <PictureItem me={me} />
         <PapersItem link={link} />
         <span className="flex-1" />
-        <KeyList open={keys} onOpenChange={setKeys} bench={false} />
+        <SettingsItem open={settings} onOpenChange={setSettings} bench={false} />
         <LeaveButton me={me} />
       </header>
       <Notices />
-      <main className="flex min-h-0 flex-1 flex-col gap-1 p-3">
-        <h1 className="sr-only">{sitting.title}</h1>
-        <Picture me={me} />
-        <FloorLine me={me} />
-        <Asked me={me} host={sitting.hostName} />
-        <div className="flex items-stretch gap-4 max-md:flex-col">
-          <div className="min-w-96 border border-l-[5px] border-line border-l-seat max-md:min-w-0">
-            <OwnStrip me={me} />
+      <div className="flex min-h-0 flex-1 max-md:flex-col">
+        <main className="flex min-h-0 min-w-0 flex-1 flex-col gap-1 bg-linen p-3">
+          <h1 className="sr-only">{sitting.title}</h1>
+          <PutUpBanner />
+          {sitting.recess ? <Holding recess={sitting.recess} /> : <Picture me={me} />}
+          <FloorLine me={me} />
+          <Asked me={me} host={sitting.hostName} />
+          <div className="flex items-stretch gap-4 max-xl:flex-col max-xl:gap-2">
+            <div className="min-w-96 border border-l-[5px] border-line border-l-seat max-md:min-w-0">
+              <OwnStrip me={me} />
+            </div>
+            <p className="flex flex-1 items-center font-serif text-[0.969rem] leading-snug" data-testid="may">
+              {sentence}
+            </p>
           </div>
-          <p className="flex flex-1 items-center font-serif text-[16px] leading-snug" data-testid="may">
-            {sentence}
-          </p>
-        </div>
-      </main>
+        </main>
+        <Side
+          label={t('side.label')}
+          shown={side}
+          onShow={setSide}
+          parts={[{ key: 'chat', label: t('chat.title'), count: unread, content: <ChatSide me={me} sitting={id} /> }]}
+        />
+      </div>
     </div>
   )
 }

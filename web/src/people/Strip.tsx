@@ -1,3 +1,4 @@
+import { Phone } from 'lucide-react'
 import { memo } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { SeatRow } from '../contract.generated'
@@ -10,12 +11,14 @@ import { Button } from '../ui/Button'
 import { acts } from './acts'
 import { PersonPanel } from './PersonPanel'
 import { clickStrip, keyOnStrip } from './selection'
+import { useTrouble } from './trouble'
 import { VoiceBar } from './VoiceBar'
 
 interface Props {
   seat: SeatRow
   /** Where the strip stands in its bay, in pixels. */
   top: number
+  height: number
   /** From 1. */
   place: number
   of: number
@@ -31,7 +34,7 @@ const spines = {
 }
 
 /** One person's row on the board; the same fields in the same place in every bay. */
-export const Strip = memo(function Strip({ seat, top, place, of, selected, focusable }: Props) {
+export const Strip = memo(function Strip({ seat, top, height, place, of, selected, focusable }: Props) {
   const { t } = useTranslation()
   const note = useNote(seat)
   const holds = useLive((state) => state.sitting?.turn?.seat === seat.id)
@@ -40,8 +43,8 @@ export const Strip = memo(function Strip({ seat, top, place, of, selected, focus
     <li
       aria-posinset={place}
       aria-setsize={of}
-      style={{ top }}
-      className={`absolute inset-x-0 flex h-9 items-center gap-1.5 border border-l-[5px] border-line pr-1.5 pl-1.5 ${spines[bay]} ${selected ? 'outline-2 -outline-offset-1 outline-felt-ink' : ''} ${seat.connected || seat.place === 'gone' ? '' : 'border-dashed'}`}
+      style={{ top, height }}
+      className={`absolute inset-x-0 flex items-center gap-1.5 border border-l-[5px] border-line pr-1.5 pl-1.5 ${spines[bay]} ${selected ? 'outline-2 -outline-offset-1 outline-felt-ink' : ''} ${seat.connected || seat.place === 'gone' ? '' : 'border-dashed'}`}
     >
       <PersonPanel seat={seat} />
       <button
@@ -52,13 +55,14 @@ export const Strip = memo(function Strip({ seat, top, place, of, selected, focus
         onKeyDown={(event) => keyOnStrip(event, seat.id)}
         className="min-w-0 flex-1 self-stretch text-left leading-[1.15]"
       >
-        <span className="block overflow-hidden text-[13.5px] font-[620] text-ellipsis whitespace-nowrap [font-stretch:92%]">
+        <span className="block overflow-hidden text-[0.844rem] font-[620] text-ellipsis whitespace-nowrap [font-stretch:92%]">
+          {seat.byPhone && <Phone aria-hidden size={12} className="mr-1 inline-block" />}
           {seat.name}
         </span>
-        {note && (
+        {note && height > 30 && (
           <span
             title={note}
-            className="block overflow-hidden text-[11.5px] text-ellipsis whitespace-nowrap text-ink2 [font-stretch:90%]"
+            className="block overflow-hidden text-[0.719rem] text-ellipsis whitespace-nowrap text-ink2 [font-stretch:90%]"
           >
             {note}
           </span>
@@ -91,7 +95,7 @@ export const Strip = memo(function Strip({ seat, top, place, of, selected, focus
         </>
       )}
       {holds ? (
-        <span className="min-w-10 text-right text-[12px]">
+        <span className="min-w-10 text-right text-[0.75rem]">
           <TurnClock />
         </span>
       ) : (
@@ -111,7 +115,7 @@ function MicrophoneField({ seat }: { seat: SeatRow }) {
       title={`${act} (${state})`}
       tabIndex={-1}
       onClick={() => void acts.muteOrAsk([seat])}
-      className={`flex h-7 w-11 items-center justify-center gap-1 rounded-sm text-[12px] hover:bg-felt-soft ${seat.microphone === 'open' ? 'font-bold text-moss' : 'text-ink2'} ${seat.microphone === 'closed' ? 'line-through' : ''}`}
+      className={`flex h-7 w-11 items-center justify-center gap-1 rounded-sm text-[0.75rem] hover:bg-felt-soft ${seat.microphone === 'open' ? 'font-bold text-moss' : 'text-ink2'} ${seat.microphone === 'closed' ? 'line-through' : ''}`}
     >
       {seat.microphone === 'open' && <VoiceBar seat={seat.id} />}
       {t('board.mic')}
@@ -122,8 +126,10 @@ function MicrophoneField({ seat }: { seat: SeatRow }) {
 function CameraField({ seat }: { seat: SeatRow }) {
   const { t } = useTranslation()
   if (!seat.cameraOn)
-    return (
-      <span className="w-8 text-center text-[12px] text-ink2 line-through" title={t('board.camOff')}>
+    return seat.byPhone ? (
+      <span className="w-8" />
+    ) : (
+      <span className="w-8 text-center text-[0.75rem] text-ink2 line-through" title={t('board.camOff')}>
         {t('board.cam')}
       </span>
     )
@@ -133,7 +139,7 @@ function CameraField({ seat }: { seat: SeatRow }) {
       title={`${t('act.cameraOff')} (${t('board.camOn')})`}
       tabIndex={-1}
       onClick={() => void acts.camerasOff([seat])}
-      className="h-7 w-8 rounded-sm text-[12px] hover:bg-felt-soft"
+      className="h-7 w-8 rounded-sm text-[0.75rem] hover:bg-felt-soft"
     >
       {t('board.cam')}
     </button>
@@ -142,22 +148,30 @@ function CameraField({ seat }: { seat: SeatRow }) {
 
 function Since({ seat }: { seat: SeatRow }) {
   const now = useNow()
-  return <time className="min-w-10 text-right text-[12px] text-ink2">{clock(now - (seat.hand ?? seat.since))}</time>
+  return <time className="min-w-10 text-right text-[0.75rem] text-ink2">{clock(now - (seat.hand ?? seat.since))}</time>
 }
 
 function useNote(seat: SeatRow): string | null {
   const { t } = useTranslation()
   const { summaryOf } = useRecognition()
   const now = useNow()
+  const slow = useTrouble((state) => state.slow.includes(seat.id))
   const note = seat.note
   if (!note) return null
   if (seat.place === 'gone') return note.exit ? t(`board.exit.${note.exit}`) : null
   if (!seat.connected && note.droppedAt !== null) return t('board.lost', { time: clock(now - note.droppedAt) })
   if (seat.place === 'lobby')
     return seat.role === 'attendee' ? summaryOf(note, seat.name) : t('board.waitsAs', { role: t(`role.${seat.role}`) })
-  if (seat.hand !== null) return t('floor.handUp')
+  const said = [
+    ...(seat.byPhone ? [t('board.byPhone')] : []),
+    ...(slow ? [t('board.slow')] : []),
+    ...(seat.state ? [t(`signs.state.${seat.state}`)] : []),
+    ...(seat.hand !== null ? [t('floor.handUp')] : []),
+  ]
+  if (said.length > 0) return said.join(' · ')
   if (note.asked) return t('board.asked')
   if (note.hasLeave) return t('board.hasLeave')
+  if (note.given.length + note.taken.length > 0) return t('board.excepted')
   if (seat.role !== 'attendee') return t(`role.${seat.role}`)
   return note.line?.slot ? t('docket.slotAt', { time: timeOfDay(note.line.slot) }) : null
 }

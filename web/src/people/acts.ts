@@ -31,6 +31,7 @@ export const acts = {
   giveFloor: (seat: number | null = null) => wish({ do: 'giveFloor', seat, seconds: null }),
   takeFloor: () => wish({ do: 'takeFloor' }),
   lowerHands: (seats: readonly SeatRow[]) => wish({ do: 'lowerHands', seats: ids(raised(seats)) }),
+  putInFront: (seats: readonly SeatRow[]) => wish({ do: 'putInFront', seats: ids(seated(seats)) }),
   muteAll: (presenters: boolean) => wish({ do: 'muteAll', presenters }),
   /** Mutes those who are open; when none is, asks them to unmute. */
   muteOrAsk(seats: readonly SeatRow[]) {

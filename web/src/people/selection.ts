@@ -1,7 +1,7 @@
 import type { KeyboardEvent, MouseEvent } from 'react'
 import { create } from 'zustand'
 
-export type ActPanel = 'role' | 'remove' | 'decline' | 'admitAs'
+export type ActPanel = 'role' | 'remove' | 'decline' | 'admitAs' | 'orders'
 
 interface Selection {
   selected: ReadonlySet<number>
@@ -54,7 +54,7 @@ export function keyOnStrip(event: KeyboardEvent, id: number) {
 }
 
 /** A strip that is out of sight is drawn first. */
-function focusStrip(id: number) {
+export function focusStrip(id: number) {
   const find = () => document.querySelector<HTMLElement>(`[data-strip="${id}"]`)
   const strip = find()
   if (strip) strip.focus()

@@ -13,7 +13,7 @@ export function OwnPicture({ stream, note }: { stream: MediaStream | null; note:
       {stream ? (
         <video ref={video} autoPlay muted playsInline aria-label={t('waiting.tidy')} className="mirror size-full object-cover" />
       ) : (
-        <p className="grid size-full place-items-center p-6 text-center text-[15px]">{note}</p>
+        <p className="grid size-full place-items-center p-6 text-center text-[0.938rem]">{note}</p>
       )}
     </div>
   )

@@ -4,9 +4,11 @@ import type { MeRow, SeatRow } from '../contract.generated'
 import { useLive } from '../live/store'
 import { useMedia } from '../media/engine'
 import { rank } from '../people/rank'
-import { even, lead, type Tile as Box } from './arrange'
+import { useSettings } from '../settings/store'
+import { FadingSigns } from '../signs/FadingSigns'
+import { even, front as inFront, type Tile as Box } from './arrange'
 import { Tile } from './Tile'
-import { useView } from './view'
+import { useArrangement, useFrontSeats, useView } from './view'
 
 const gap = 8
 const caption = 28
@@ -20,23 +22,38 @@ export function Picture({ me }: { me: MeRow }) {
   const seats = useLive((state) => state.seats)
   const speaker = useMedia((state) => state.speaker)
   const turn = useLive((state) => state.sitting?.turn?.seat ?? null)
-  const arrangement = useView((state) => state.arrangement)
+  const arrangement = useArrangement()
+  const chosen = useFrontSeats()
+  const { hidesNames, hidesCameraless } = useView()
+  const showsSigns = useSettings((state) => state.showsSigns)
   const [area, size] = useSize()
   const people = useMemo(() => [...seats.values()].filter((seat) => seat.place === 'seated'), [seats])
-  const front = useFront(people, turn !== null && turn !== me.seat ? turn : speaker, me.seat)
-  const ordered = useMemo(() => order(people, front, arrangement, me.seat), [people, front, arrangement, me.seat])
+  const speaking = useFront(people, turn !== null && turn !== me.seat ? turn : speaker, me.seat)
+  const front = useMemo(() => {
+    const here = chosen.filter((id) => people.some((seat) => seat.id === id))
+    const wanted = arrangement === 'pair' ? 2 : 1
+    const filled = [...here, ...(here.length < wanted && speaking !== null && !here.includes(speaking) ? [speaking] : [])]
+    const second = people.find((seat) => !filled.includes(seat.id) && seat.id !== me.seat && seat.cameraOn)
+    return filled.length < wanted && second ? [...filled, second.id] : filled
+  }, [chosen, people, arrangement, speaking, me.seat])
+  const ordered = useMemo(() => {
+    const wanted = hidesCameraless ? people.filter((seat) => seat.cameraOn || front.includes(seat.id)) : people
+    return order(wanted, arrangement === 'even' ? chosen : front, me.seat)
+  }, [people, front, chosen, arrangement, me.seat, hidesCameraless])
+  const large = arrangement === 'even' ? 0 : Math.max(1, Math.min(front.length, ordered.length))
   const boxes = useMemo(
     () =>
-      arrangement === 'lead'
-        ? lead(ordered.length, size.width, size.height, gap, caption, smallest)
+      large > 0
+        ? inFront(ordered.length, large, size.width, size.height, gap, caption, smallest)
         : even(Math.min(ordered.length, most), size.width, size.height, gap, caption),
-    [arrangement, ordered.length, size],
+    [large, ordered.length, size],
   )
-  const hidden = ordered.length - boxes.length
+  const hidden = people.length - boxes.length
   useEffect(() => useView.setState({ hidden }), [hidden])
   const shown = withSelf(ordered, boxes.length, me.seat)
   return (
     <section aria-label={t('picture.label')} className="relative min-h-64 flex-1">
+      {showsSigns && <FadingSigns />}
       <div ref={area} className="absolute inset-0">
         {boxes.map((box, i) => {
           const seat = shown[i]
@@ -47,15 +64,16 @@ export function Picture({ me }: { me: MeRow }) {
                 box={box}
                 seat={seat}
                 me={me}
-                large={arrangement === 'lead' && i === 0}
+                large={i < large && large < 3}
+                named={!hidesNames}
                 width={box.width}
-                flat={arrangement === 'lead' && i === 0 && box.width / (box.height - caption) > 1.9}
+                flat={i < large && box.width / (box.height - caption) > 1.9}
               />
             )
           )
         })}
         {people.length === 1 && (
-          <div className="absolute inset-x-0 bottom-10 mx-auto w-fit max-w-md border-l-4 border-brass bg-raised px-4 py-2 text-center text-[14.5px]">
+          <div className="absolute inset-x-0 bottom-10 mx-auto w-fit max-w-md border-l-4 border-brass bg-raised px-4 py-2 text-center text-[0.906rem]">
             <strong className="font-semibold">{t('picture.alone')}</strong> {me.viewer === 'bench' && t('picture.aloneHint')}
           </div>
         )}
@@ -83,10 +101,11 @@ function useFront(people: readonly SeatRow[], speaker: number | null, self: numb
   )
 }
 
-/** The front first in lead; then those with a camera, the bench and presenters before attendees; oneself last. */
-function order(people: readonly SeatRow[], front: number | null, arrangement: string, self: number): SeatRow[] {
+/** Those in front first; then those with a camera, the bench and presenters before attendees; oneself last. */
+function order(people: readonly SeatRow[], front: readonly number[], self: number): SeatRow[] {
+  const place = new Map(front.map((id, at) => [id, at]))
   const weight = (seat: SeatRow) =>
-    (arrangement === 'lead' && seat.id === front ? -1000 : 0) +
+    (place.has(seat.id) ? place.get(seat.id)! - 1000 : 0) +
     (seat.id === self ? 100 : 0) +
     (seat.cameraOn ? 0 : 20) +
     rank[seat.role]

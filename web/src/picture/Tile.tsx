@@ -8,13 +8,15 @@ interface Props {
   seat: SeatRow
   me: MeRow
   large: boolean
+  /** Whether the name stands below; the voice's edge stays in any case. */
+  named: boolean
   /** How wide the tile stands, and whether its area is flatter than a camera's picture, in which case nothing of a head is cut off. */
   width: number
   flat: boolean
 }
 
 /** One person's picture with the name below; the edge between them grows with the voice. */
-export function Tile({ seat, me, large, width, flat }: Props) {
+export function Tile({ seat, me, large, named, width, flat }: Props) {
   const { t } = useTranslation()
   const own = seat.id === me.seat
   const fit = flat ? 'object-contain' : 'object-cover'
@@ -35,16 +37,17 @@ export function Tile({ seat, me, large, width, flat }: Props) {
         )}
       </div>
       <figcaption
-        className={`relative flex items-baseline gap-2 overflow-hidden px-2 whitespace-nowrap ${large ? 'h-9 pt-1.5 text-[16px]' : 'h-6.5 pt-1 text-[12.5px]'}`}
+        className={`relative flex items-baseline gap-2 overflow-hidden px-2 whitespace-nowrap ${!named ? 'h-1' : large ? 'h-9 pt-1.5 text-[1rem]' : 'h-6.5 pt-1 text-[0.781rem]'}`}
       >
         <VoiceEdge seat={seat.id} />
         <span
-          className={`overflow-hidden text-ellipsis ${roomy ? 'font-serif font-semibold' : 'text-[12px] font-semibold [font-stretch:85%]'}`}
+          hidden={!named}
+          className={`overflow-hidden text-ellipsis ${roomy ? 'font-serif font-semibold' : 'text-[0.75rem] font-semibold [font-stretch:85%]'}`}
         >
           {seat.name}
         </span>
-        {(roomy || own) && (
-          <span className="text-[11.5px] text-ink2">
+        {named && (roomy || own) && (
+          <span className="text-[0.719rem] text-ink2">
             {own ? t('common.you') : seat.role === 'attendee' ? '' : t(`role.${seat.role}`)}
           </span>
         )}

@@ -45,6 +45,23 @@ export function lead(count: number, width: number, height: number, gap: number, 
   return pictureWidth(beside[0]!) > pictureWidth(below[0]!) ? beside : below
 }
 
+/** Some large tiles, as large as they can be beside each other, and the others in a row below. */
+export function front(
+  count: number,
+  large: number,
+  width: number,
+  height: number,
+  gap: number,
+  caption: number,
+  least: number,
+): Tile[] {
+  if (count <= 0 || width <= 0 || height <= 0) return []
+  if (count <= large) return even(count, width, height, gap, caption)
+  if (large <= 1) return lead(count, width, height, gap, caption, least)
+  const [top, ...row] = leadAboveRow(count - large + 1, width, height, gap, caption, least)
+  return [...even(large, top!.width, top!.height, gap, caption), ...row]
+}
+
 function leadAboveRow(count: number, width: number, height: number, gap: number, caption: number, least: number): Tile[] {
   const shown = Math.min(Math.max(Math.trunc((width + gap) / (least + gap)), 1), count - 1)
   const across = Math.min(Math.trunc((width - gap * (shown - 1)) / shown), Math.trunc(width / 5))

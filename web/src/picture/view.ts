@@ -1,16 +1,73 @@
 import { create } from 'zustand'
+import type { Arrangement } from '../contract.generated'
+import { useLive } from '../live/store'
 
-export type Arrangement = 'even' | 'lead'
+export const arrangements: readonly Arrangement[] = ['lead', 'pair', 'even']
+
+interface View {
+  arrangement: Arrangement
+  /** Whom this reader put in front, for the reader alone. */
+  front: readonly number[]
+  hidesNames: boolean
+  /** People without a camera are left out. */
+  hidesCameraless: boolean
+  /** People who find no room in the picture, or are left out. */
+  hidden: number
+}
+
+const place = 'picture'
+
+function kept(): Partial<View> {
+  try {
+    return JSON.parse(localStorage.getItem(place) ?? '{}') as Partial<View>
+  } catch {
+    return {}
+  }
+}
 
 /** How this reader wants to see people. */
-export const useView = create<{ arrangement: Arrangement; /** People who find no room in the picture. */ hidden: number }>(
-  () => ({
-    hidden: 0,
-    arrangement: localStorage.getItem('arrangement') === 'even' ? 'even' : 'lead',
-  }),
-)
+export const useView = create<View>(() => ({
+  arrangement: 'lead',
+  hidesNames: false,
+  hidesCameraless: false,
+  ...kept(),
+  front: [],
+  hidden: 0,
+}))
 
-export function arrange(arrangement: Arrangement) {
-  localStorage.setItem('arrangement', arrangement)
-  useView.setState({ arrangement })
+export function view(change: Partial<View>) {
+  useView.setState(change)
+  const { arrangement, hidesNames, hidesCameraless } = useView.getState()
+  localStorage.setItem(place, JSON.stringify({ arrangement, hidesNames, hidesCameraless }))
+}
+
+/** Puts somebody in front for oneself, or takes them from there. */
+export const toggleFront = (seat: number) =>
+  useView.setState(({ front }) => ({
+    front: front.includes(seat) ? front.filter((one) => one !== seat) : [...front, seat].slice(-4),
+  }))
+
+const nobody: readonly number[] = []
+
+/** The arrangement that holds: the bench's for all, or else one's own. */
+export const useArrangement = (): Arrangement => {
+  const own = useView((state) => state.arrangement)
+  return useLive((state) => state.sitting?.picture?.arrangement ?? null) ?? own
+}
+
+/** Those in front: for all, or else for oneself. */
+export const useFrontSeats = (): readonly number[] => {
+  const own = useView((state) => state.front)
+  const forAll = useLive((state) => state.sitting?.picture?.front ?? nobody)
+  return forAll.length > 0 ? forAll : own
+}
+
+/** Fills the screen with the picture, or leaves that. */
+export function toggleFullScreen() {
+  if (document.fullscreenElement) void document.exitFullscreen()
+  else
+    void document
+      .querySelector('main')
+      ?.requestFullscreen()
+      .catch(() => undefined)
 }

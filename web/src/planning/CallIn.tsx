@@ -23,7 +23,7 @@ export function CallIn({ link }: { link: string }) {
   const { data } = invite
   return (
     <form onSubmit={submit} noValidate className="mt-4 flex flex-col gap-2 border-t border-line pt-3">
-      <h3 className="font-serif text-[15px] font-semibold">{t('callIn.title')}</h3>
+      <h3 className="font-serif text-[0.938rem] font-semibold">{t('callIn.title')}</h3>
       <Field
         label={t('contacts.name')}
         value={wish.name}
@@ -51,7 +51,7 @@ export function CallIn({ link }: { link: string }) {
         {t('callIn.do')}
       </Button>
       {data && (
-        <div className="border-l-4 border-moss pl-3 text-[14px]">
+        <div className="border-l-4 border-moss pl-3 text-[0.875rem]">
           <p role="status">{t(data.sent ? 'callIn.sent' : 'callIn.listed')}</p>
           <CopyButton text={guestLink(data.link)} label={t('callIn.copy')} />
         </div>

@@ -29,7 +29,7 @@ function GuestLink({ kept }: { kept: KeptPlan }) {
     onSuccess: (now) => (setAsking(false), queries.setQueryData(['plan', kept.id], now)),
   })
   return (
-    <div className="flex flex-col gap-1.5 text-[14px]">
+    <div className="flex flex-col gap-1.5 text-[0.875rem]">
       <p>
         <span className="font-semibold">{t('plan.guestLink')}</span>{' '}
         <span className="break-all text-ink2">{guestLink(kept.link)}</span>
@@ -59,18 +59,18 @@ function Code({ id, kind, has, hint }: { id: string; kind: 'passcode' | 'host-ke
   const clear = useMutation({ mutationFn: () => plans.clearCode(id, kind), onSuccess: () => (setCode(null), renew()) })
   const name = t(kind === 'passcode' ? 'plan.passcode' : 'plan.hostKey')
   return (
-    <div className="flex flex-col gap-1.5 text-[14px]">
+    <div className="flex flex-col gap-1.5 text-[0.875rem]">
       <p>
         <span className="font-semibold first-letter:uppercase inline-block">{name}:</span>{' '}
         {t(has ? 'plan.codeSet' : 'plan.codeNone')} <span className="text-ink2">{hint}</span>
       </p>
       {code && (
         <p role="status" className="flex flex-wrap items-center gap-2 border-l-4 border-brass pl-3">
-          <code className="text-[18px] font-semibold tracking-wider select-all" data-code={kind}>
+          <code className="text-[1.125rem] font-semibold tracking-wider select-all" data-code={kind}>
             {code}
           </code>
           <CopyButton text={code} label={t('common.copy')} />
-          <span className="basis-full text-[13px] text-ink2">{t('plan.codeOnce')}</span>
+          <span className="basis-full text-[0.812rem] text-ink2">{t('plan.codeOnce')}</span>
         </p>
       )}
       <div className="flex gap-2">

@@ -36,10 +36,10 @@ export default function ContactsPage() {
           {t('contacts.add')}
         </Button>
         <FileButton label={t('contacts.import')} accept=".csv,.vcf,text/csv,text/vcard" onFile={setFile} />
-        <a href="/api/contacts/contacts.vcf" className="px-2 py-2 text-[14px] font-semibold underline underline-offset-4">
+        <a href="/api/contacts/contacts.vcf" className="px-2 py-2 text-[0.875rem] font-semibold underline underline-offset-4">
           {t('contacts.asVcard')}
         </a>
-        <a href="/api/contacts/contacts.csv" className="px-2 py-2 text-[14px] font-semibold underline underline-offset-4">
+        <a href="/api/contacts/contacts.csv" className="px-2 py-2 text-[0.875rem] font-semibold underline underline-offset-4">
           {t('contacts.asCsv')}
         </a>
       </div>
@@ -48,9 +48,9 @@ export default function ContactsPage() {
       {list.error && <p className="text-brick">{list.error.message}</p>}
       {list.data?.length === 0 && <p className="text-ink2">{t('contacts.none')}</p>}
       {found.length > 0 && (
-        <table className="w-full border-collapse text-[14.5px]">
+        <table className="w-full border-collapse text-[0.906rem]">
           <thead>
-            <tr className="text-left text-[13px] text-ink2">
+            <tr className="text-left text-[0.812rem] text-ink2">
               <th className="border-b border-line px-2 py-1.5 font-semibold">{t('contacts.name')}</th>
               <th className="border-b border-line px-2 py-1.5 font-semibold">{t('signIn.email')}</th>
               <th className="border-b border-line px-2 py-1.5 font-semibold max-md:hidden">{t('contacts.phone')}</th>
@@ -86,7 +86,7 @@ export default function ContactsPage() {
         </table>
       )}
       {found.length > shownAtOnce && (
-        <p className="mt-2 text-[13.5px] text-ink2">{t('contacts.more', { count: found.length - shownAtOnce })}</p>
+        <p className="mt-2 text-[0.844rem] text-ink2">{t('contacts.more', { count: found.length - shownAtOnce })}</p>
       )}
       {list.data && list.data.length > 0 && found.length === 0 && <p className="text-ink2">{t('board.noneFound')}</p>}
     </DeskPage>
@@ -151,7 +151,7 @@ function Import({ file, onDone }: { file: File; onDone: () => void }) {
   const take = useMutation({ mutationFn: () => contacts.take(file), onSuccess: onDone })
   return (
     <section aria-label={t('contacts.import')} className="mb-5 border border-l-[6px] border-line border-l-brass bg-paper p-4">
-      <h2 className="font-serif text-[18px] font-semibold">{file.name}</h2>
+      <h2 className="font-serif text-[1.125rem] font-semibold">{file.name}</h2>
       {look.isPending && <p aria-busy="true">{t('contacts.reading')}</p>}
       {look.error && <p className="text-brick">{look.error.message}</p>}
       {look.data?.trouble && <p className="text-brick">{t(`reason.${look.data.trouble}`)}</p>}
@@ -176,7 +176,7 @@ function Rows({ found }: { found: ContactImport }) {
   const rows = [...found.rows].sort((a, b) => order[a.deed] - order[b.deed] || a.number - b.number)
   return (
     <>
-      <p className="mt-1 text-[14.5px]">
+      <p className="mt-1 text-[0.906rem]">
         {t('contacts.will', { added: found.added, changed: found.changed, same: found.same, skipped: found.skipped })}
       </p>
       {/* Scrolled with the keyboard, so it takes the focus. */}
@@ -184,7 +184,7 @@ function Rows({ found }: { found: ContactImport }) {
         // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
         tabIndex={0}
         aria-label={t('contacts.rows')}
-        className="mt-2 max-h-64 overflow-y-auto border-t border-line text-[13.5px]"
+        className="mt-2 max-h-64 overflow-y-auto border-t border-line text-[0.844rem]"
       >
         {rows.slice(0, shownAtOnce).map((row) => (
           <li key={row.number} className="flex flex-wrap gap-x-3 border-b border-line py-1">
@@ -202,7 +202,7 @@ function Rows({ found }: { found: ContactImport }) {
         ))}
       </ul>
       {rows.length > shownAtOnce && (
-        <p className="mt-1 text-[13px] text-ink2">{t('contacts.more', { count: rows.length - shownAtOnce })}</p>
+        <p className="mt-1 text-[0.812rem] text-ink2">{t('contacts.more', { count: rows.length - shownAtOnce })}</p>
       )}
     </>
   )

@@ -21,7 +21,7 @@ const empty: SheetLine = {
   invitedAt: null,
 }
 const cell =
-  'w-full min-h-8 rounded-sm border border-transparent bg-transparent px-1.5 text-[14px] hover:border-edge focus:border-edge focus:bg-raised'
+  'w-full min-h-8 rounded-sm border border-transparent bg-transparent px-1.5 text-[0.875rem] hover:border-edge focus:border-edge focus:bg-raised'
 
 /** The people expected: typed, pasted, imported or taken from the contacts; and invited from here. */
 export function DocketEditor({ kept }: { kept: KeptPlan }) {
@@ -61,8 +61,8 @@ export function DocketEditor({ kept }: { kept: KeptPlan }) {
   return (
     <section aria-labelledby="docket-title" className="mt-8">
       <div className="mb-2 flex flex-wrap items-center gap-2">
-        <h2 id="docket-title" className="mr-2 font-serif text-[19px] font-semibold">
-          {t('docketPage.title')} <span className="font-sans text-[14px] text-ink2">{lines.length}</span>
+        <h2 id="docket-title" className="mr-2 font-serif text-[1.188rem] font-semibold">
+          {t('docketPage.title')} <span className="font-sans text-[0.875rem] text-ink2">{lines.length}</span>
         </h2>
         <Button onClick={() => change([...lines, empty])}>{t('docketPage.add')}</Button>
         <Button aria-expanded={way === 'paste'} onClick={() => setWay(way === 'paste' ? null : 'paste')}>
@@ -76,7 +76,7 @@ export function DocketEditor({ kept }: { kept: KeptPlan }) {
           accept=".csv,.vcf,text/csv,text/vcard"
           onFile={(file) => importFile.mutate(file)}
         />
-        <a href={plans.docketAddress(kept.id)} className="px-2 py-2 text-[14px] font-semibold underline underline-offset-4">
+        <a href={plans.docketAddress(kept.id)} className="px-2 py-2 text-[0.875rem] font-semibold underline underline-offset-4">
           {t('contacts.asCsv')}
         </a>
       </div>
@@ -85,12 +85,12 @@ export function DocketEditor({ kept }: { kept: KeptPlan }) {
       {read && (
         <Understood read={read} onTake={(more) => (change([...lines, ...more]), setRead(null))} onDone={() => setRead(null)} />
       )}
-      {lines.length === 0 && <p className="text-[14.5px] text-ink2">{t('docketPage.none')}</p>}
+      {lines.length === 0 && <p className="text-[0.906rem] text-ink2">{t('docketPage.none')}</p>}
       {lines.length > 0 && (
         <div className="relative overflow-x-auto">
           <table className="w-full min-w-[880px] border-collapse">
             <thead>
-              <tr className="text-left text-[13px] text-ink2">
+              <tr className="text-left text-[0.812rem] text-ink2">
                 {['name', 'email', 'role', 'group', 'slot', 'minutes', 'answer'].map((column) => (
                   <th key={column} className="border-b border-line px-1.5 py-1 font-semibold">
                     {t(`docketPage.column.${column}`)}
@@ -165,7 +165,7 @@ export function DocketEditor({ kept }: { kept: KeptPlan }) {
                     />
                   </td>
                   <td
-                    className="px-1.5 text-[13.5px] whitespace-nowrap"
+                    className="px-1.5 text-[0.844rem] whitespace-nowrap"
                     title={line.invitedAt ? dateAndTime(line.invitedAt) : undefined}
                   >
                     {line.answer !== 'none' ? t(`answer.short.${line.answer}`) : line.invitedAt ? t('docketPage.isInvited') : '–'}
@@ -197,7 +197,7 @@ export function DocketEditor({ kept }: { kept: KeptPlan }) {
         </div>
       )}
       {sheet.data && sheet.data.overlaps.length > 0 && !draft && (
-        <p className="mt-2 border-l-4 border-brass pl-3 text-[14px]">
+        <p className="mt-2 border-l-4 border-brass pl-3 text-[0.875rem]">
           {t('docketPage.overlaps', { pairs: sheet.data.overlaps.join('; ') })}
         </p>
       )}
@@ -215,11 +215,11 @@ export function DocketEditor({ kept }: { kept: KeptPlan }) {
             {t('docketPage.inviteAll', { count: uninvited.length })}
           </Button>
         )}
-        <p role="status" className="text-[14px] text-moss">
+        <p role="status" className="text-[0.875rem] text-moss">
           {told}
         </p>
         {trouble && (
-          <p role="alert" className="text-[14px] font-medium text-brick">
+          <p role="alert" className="text-[0.875rem] font-medium text-brick">
             {row === null ? trouble.message : t('docketPage.rowTrouble', { number: row + 1, words: trouble.message })}
           </p>
         )}
@@ -242,8 +242,8 @@ function Paste({ id, onRead }: { id: string; onRead: (read: ReadSheet) => void }
         onChange={(e) => setText(e.target.value)}
         placeholder={t('docketPage.pasteExample')}
       />
-      <p className="text-[13.5px] text-ink2">{t('docketPage.pasteHint')}</p>
-      {read.error && <p className="text-[14px] text-brick">{read.error.message}</p>}
+      <p className="text-[0.844rem] text-ink2">{t('docketPage.pasteHint')}</p>
+      {read.error && <p className="text-[0.875rem] text-brick">{read.error.message}</p>}
       <Button look="primary" className="self-start" disabled={read.isPending} onClick={() => read.mutate()}>
         {t('docketPage.read')}
       </Button>
@@ -257,7 +257,7 @@ function Understood({ read, onTake, onDone }: { read: ReadSheet; onTake: (lines:
   const good = read.lines.filter((line) => line.trouble === null)
   const bad = read.lines.filter((line) => line.trouble !== null)
   return (
-    <div className="mb-3 border border-l-[6px] border-line border-l-brass bg-paper p-4 text-[14px]">
+    <div className="mb-3 border border-l-[6px] border-line border-l-brass bg-paper p-4 text-[0.875rem]">
       {read.trouble && <p className="text-brick">{t(`reason.${read.trouble}`)}</p>}
       {!read.trouble && <p className="font-semibold">{t('docketPage.understood', { good: good.length, bad: bad.length })}</p>}
       <ul className="mt-2 max-h-56 overflow-y-auto">
@@ -311,7 +311,7 @@ function FromContacts({ present, onTake }: { present: readonly SheetLine[]; onTa
   }
   return (
     <div className="mb-3 max-w-2xl border border-line bg-paper p-4">
-      {list.data?.length === 0 && <p className="text-[14px] text-ink2">{t('contacts.none')}</p>}
+      {list.data?.length === 0 && <p className="text-[0.875rem] text-ink2">{t('contacts.none')}</p>}
       {groups.length > 0 && (
         <div className="mb-2 w-64">
           <Select label={t('contacts.group')} value={group} onChange={(e) => setGroup(e.target.value)}>
@@ -325,7 +325,7 @@ function FromContacts({ present, onTake }: { present: readonly SheetLine[]; onTa
       <ul className="max-h-64 overflow-y-auto">
         {offered.slice(0, 300).map((contact) => (
           <li key={contact.id}>
-            <label className="flex items-center gap-2 py-1 text-[14px]">
+            <label className="flex items-center gap-2 py-1 text-[0.875rem]">
               <input
                 type="checkbox"
                 className="size-4.5 accent-felt"

@@ -12,13 +12,13 @@ export function FactsItem({ sitting, url, link }: { sitting: SittingRow; url: st
   const text = [sitting.title, sitting.hostName && t('ribbon.ledBy', { host: sitting.hostName }), url].filter(Boolean).join('\n')
   return (
     <RibbonItem label={t('ribbon.link')} value={t('link.value')} title={t('link.title')}>
-      <p className="mb-2 text-[14px]">{t('link.lead')}</p>
-      <p className="mb-3 border border-line bg-paper p-2 text-[13px] break-all select-all">{url}</p>
+      <p className="mb-2 text-[0.875rem]">{t('link.lead')}</p>
+      <p className="mb-3 border border-line bg-paper p-2 text-[0.812rem] break-all select-all">{url}</p>
       <div className="flex flex-wrap gap-2">
         <CopyButton text={url} label={t('link.copy')} />
         <CopyButton text={text} label={t('link.copyAll')} />
       </div>
-      <h3 className="mt-4 mb-1 font-serif text-[15px] font-semibold">{t('papers.title')}</h3>
+      <h3 className="mt-4 mb-1 font-serif text-[0.938rem] font-semibold">{t('papers.title')}</h3>
       <PaperList link={link} />
       <CallIn link={link} />
     </RibbonItem>
@@ -41,11 +41,11 @@ export function PapersItem({ link }: { link: string }) {
 export function PaperList({ link }: { link: string }) {
   const { t } = useTranslation()
   const papers = useQuery({ queryKey: ['papers', link], queryFn: () => door.papers(link) })
-  if (papers.error) return <p className="text-[13.5px] text-brick">{papers.error.message}</p>
-  if (!papers.data) return <p className="text-[13.5px] text-ink2">{t('common.loading')}</p>
-  if (papers.data.length === 0) return <p className="text-[13.5px] text-ink2">{t('papers.none')}</p>
+  if (papers.error) return <p className="text-[0.844rem] text-brick">{papers.error.message}</p>
+  if (!papers.data) return <p className="text-[0.844rem] text-ink2">{t('common.loading')}</p>
+  if (papers.data.length === 0) return <p className="text-[0.844rem] text-ink2">{t('papers.none')}</p>
   return (
-    <ul className="flex flex-col gap-1 text-[14px]">
+    <ul className="flex flex-col gap-1 text-[0.875rem]">
       {papers.data.map((paper) => (
         <li key={paper.id}>
           <a href={door.paperAddress(link, paper.id)} download={paper.name} className="underline underline-offset-4">

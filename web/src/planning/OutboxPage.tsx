@@ -12,7 +12,7 @@ export default function OutboxPage() {
   const list = useQuery({ queryKey: ['outbox'], queryFn: outbox.list, refetchInterval: 10_000 })
   return (
     <DeskPage title={t('outbox.title')}>
-      <p className="mb-4 max-w-2xl text-[14.5px] text-ink2">{t('outbox.lead')}</p>
+      <p className="mb-4 max-w-2xl text-[0.906rem] text-ink2">{t('outbox.lead')}</p>
       {list.error && <p className="text-brick">{list.error.message}</p>}
       {list.data?.length === 0 && <p className="text-ink2">{t('outbox.none')}</p>}
       <div className="grid gap-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)]">
@@ -25,12 +25,12 @@ export default function OutboxPage() {
                 className={`w-full border border-l-[5px] border-line bg-paper px-3 py-2 text-left ${row.trouble ? 'border-l-brick' : 'border-l-seat'} ${shown === row.id ? 'outline-2 -outline-offset-1 outline-felt-ink' : ''}`}
               >
                 <span className="flex flex-wrap items-baseline justify-between gap-x-3">
-                  <span className="text-[14.5px] font-semibold">{row.subject}</span>
-                  <span className="text-[13px] text-ink2">{dateAndTime(row.at)}</span>
+                  <span className="text-[0.906rem] font-semibold">{row.subject}</span>
+                  <span className="text-[0.812rem] text-ink2">{dateAndTime(row.at)}</span>
                 </span>
-                <span className="block text-[13px] break-words text-ink2">{row.to}</span>
+                <span className="block text-[0.812rem] break-words text-ink2">{row.to}</span>
                 {row.trouble && (
-                  <span className="block text-[13px] text-brick">{t('outbox.trouble', { words: row.trouble })}</span>
+                  <span className="block text-[0.812rem] text-brick">{t('outbox.trouble', { words: row.trouble })}</span>
                 )}
               </button>
             </li>
@@ -49,9 +49,9 @@ function Message({ id }: { id: number }) {
   const { row, text, calendar } = message.data
   return (
     <article aria-label={row.subject} className="self-start border border-line bg-paper p-5">
-      <h2 className="font-serif text-[19px] font-semibold">{row.subject}</h2>
-      <p className="mb-3 text-[13.5px] text-ink2">{row.to}</p>
-      <div className="text-[14.5px] leading-relaxed break-words whitespace-pre-line">
+      <h2 className="font-serif text-[1.188rem] font-semibold">{row.subject}</h2>
+      <p className="mb-3 text-[0.844rem] text-ink2">{row.to}</p>
+      <div className="text-[0.906rem] leading-relaxed break-words whitespace-pre-line">
         {text.split(/(https?:\/\/\S+)/).map((part, i) =>
           /^https?:/.test(part) ? (
             <a key={i} href={part} className="break-all underline underline-offset-2">
@@ -64,16 +64,16 @@ function Message({ id }: { id: number }) {
       </div>
       {calendar && (
         <details className="mt-4 border-t border-line pt-3">
-          <summary className="cursor-pointer text-[14px] font-semibold">{t('outbox.calendar')}</summary>
+          <summary className="cursor-pointer text-[0.875rem] font-semibold">{t('outbox.calendar')}</summary>
           {/* Scrolled with the keyboard, so it takes the focus. */}
           {/* eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex */}
-          <pre tabIndex={0} className="mt-2 max-h-80 overflow-auto text-[12px]">
+          <pre tabIndex={0} className="mt-2 max-h-80 overflow-auto text-[0.75rem]">
             {calendar}
           </pre>
         </details>
       )}
       <p className="mt-4">
-        <a href={`/api/outbox/${id}/message.eml`} className="text-[14px] font-semibold underline underline-offset-4">
+        <a href={`/api/outbox/${id}/message.eml`} className="text-[0.875rem] font-semibold underline underline-offset-4">
           {t('outbox.download')}
         </a>
       </p>

@@ -17,7 +17,7 @@ export function Papers({ id }: { id: string }) {
   return (
     <section aria-labelledby="papers-title" className="mt-8">
       <div className="mb-2 flex flex-wrap items-center gap-3">
-        <h2 id="papers-title" className="font-serif text-[19px] font-semibold">
+        <h2 id="papers-title" className="font-serif text-[1.188rem] font-semibold">
           {t('papers.title')}
         </h2>
         <FileButton
@@ -28,16 +28,16 @@ export function Papers({ id }: { id: string }) {
         {add.isPending && <progress aria-label={t('papers.adding')} />}
       </div>
       {(add.error ?? drop.error) && (
-        <p role="alert" className="text-[14px] text-brick">
+        <p role="alert" className="text-[0.875rem] text-brick">
           {(add.error ?? drop.error)?.message}
         </p>
       )}
-      {list.data?.length === 0 && <p className="text-[14.5px] text-ink2">{t('papers.nonePlanned')}</p>}
+      {list.data?.length === 0 && <p className="text-[0.906rem] text-ink2">{t('papers.nonePlanned')}</p>}
       <ul className="flex flex-col gap-1">
         {list.data?.map((paper) => (
-          <li key={paper.id} className="flex items-center gap-3 border border-line bg-paper px-3 py-1.5 text-[14.5px]">
+          <li key={paper.id} className="flex items-center gap-3 border border-line bg-paper px-3 py-1.5 text-[0.906rem]">
             <span className="min-w-0 flex-1 break-all">{paper.name}</span>
-            <span className="text-[13px] text-ink2">{t('papers.size', { size: kilobytes(paper.size) })}</span>
+            <span className="text-[0.812rem] text-ink2">{t('papers.size', { size: kilobytes(paper.size) })}</span>
             <Button small look="text" aria-label={`${t('common.remove')} ${paper.name}`} onClick={() => drop.mutate(paper.id)}>
               {t('common.remove')}
             </Button>

@@ -4,7 +4,7 @@ import type { ReactNode } from 'react'
 export function Part({ title, children }: { title: string; children: ReactNode }) {
   return (
     <fieldset className="flex flex-col gap-2 border-t border-line pt-3">
-      <legend className="pr-2 text-[13.5px] font-semibold">{title}</legend>
+      <legend className="pr-2 text-[0.844rem] font-semibold">{title}</legend>
       {children}
     </fieldset>
   )

@@ -7,7 +7,9 @@ import { useNavigate, useParams } from 'react-router'
 import { guestLink, plans, presets, Refused } from '../api/client'
 import type { KeptPlan, Plan, PresetRow, SessionKind } from '../contract.generated'
 import { dateAndTime } from '../i18n'
-import { DoorChoice, OrderChoice, orderLabel, shownOrders } from '../orders/OrderChoice'
+import { DoorChoice, OrderChoice } from '../orders/OrderChoice'
+import { orders, usualOrders } from '../orders/orders'
+import { ItemsEditor } from '../runsheet/ItemsEditor'
 import { Button } from '../ui/Button'
 import { Choice } from '../ui/Choice'
 import { CopyButton } from '../ui/CopyButton'
@@ -65,8 +67,9 @@ const blank = (): Plan => ({
   except: [],
   earlyEntry: true,
   door: 'listed',
-  orders: { speak: 'everyone', showCamera: 'everyone', rename: 'everyone', seePeople: 'everyone' } as Plan['orders'],
+  orders: usualOrders,
   recordsItself: false,
+  runSheet: [],
 })
 
 function PlanForm({ kept }: { kept: KeptPlan | null }) {
@@ -151,9 +154,9 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
             </Select>
           </div>
           {plan.kind === 'recurring' && <RepeatFields plan={plan} onChange={set} />}
-          {kept?.timeTwice && <p className="border-l-4 border-brass pl-3 text-[14px]">{t('plan.timeTwice')}</p>}
+          {kept?.timeTwice && <p className="border-l-4 border-brass pl-3 text-[0.875rem]">{t('plan.timeTwice')}</p>}
           {kept && kept.next.length > 0 && (
-            <div className="text-[14px]">
+            <div className="text-[0.875rem]">
               <p className="font-semibold">{t('plan.next', { count: kept.next.length })}</p>
               <ul>
                 {kept.next.map((at) => (
@@ -163,15 +166,19 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
             </div>
           )}
         </Part>
+        <Part title={t('runSheet.title')}>
+          <p className="text-[0.844rem] text-ink2">{t('runSheet.planHint')}</p>
+          <ItemsEditor items={plan.runSheet ?? []} onChange={(runSheet) => set({ runSheet })} />
+        </Part>
         <div className="flex flex-wrap items-center gap-3">
           <Button look="primary" type="submit" disabled={save.isPending} className="px-6">
             {save.isPending ? t('plan.saving') : t(kept ? 'plan.save' : 'plan.create')}
           </Button>
-          <p role="status" className="text-[14px] text-moss">
+          <p role="status" className="text-[0.875rem] text-moss">
             {saved && t('plan.saved')}
           </p>
           {trouble && !known.includes(trouble.reason) && (
-            <p role="alert" className="text-[14px] font-medium text-brick">
+            <p role="alert" className="text-[0.875rem] font-medium text-brick">
               {trouble.message}
             </p>
           )}
@@ -179,12 +186,12 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
         {kept && <Acts kept={kept} />}
       </div>
       <div className="flex flex-col gap-3 self-start border border-line bg-paper p-5">
-        <h2 className="font-serif text-[19px] font-semibold">{t('plan.orders')}</h2>
+        <h2 className="font-serif text-[1.188rem] font-semibold">{t('plan.orders')}</h2>
         <Folded title={t('door.title')} value={t(`door.${plan.door}`)}>
           <DoorChoice value={plan.door} onChange={(door) => set({ door })} />
         </Folded>
-        {shownOrders.map((order) => (
-          <Folded key={order} title={t(orderLabel[order])} value={t(`orders.${order}.${plan.orders[order]}`)}>
+        {orders.map((order) => (
+          <Folded key={order} title={t(`orders.name.${order}`)} value={t(`orders.${order}.${plan.orders[order]}`)}>
             <OrderChoice
               order={order}
               value={plan.orders[order]}
@@ -211,7 +218,7 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
 function Folded({ title, value, children }: { title: string; value: string; children: ReactNode }) {
   return (
     <Collapsible.Root className="border-t border-line">
-      <Collapsible.Trigger className="group flex min-h-10 w-full items-center gap-3 text-left text-[14.5px] hover:bg-felt-soft">
+      <Collapsible.Trigger className="group flex min-h-10 w-full items-center gap-3 text-left text-[0.906rem] hover:bg-felt-soft">
         <span className="flex-1 font-semibold">{title}</span>
         <span>{value}</span>
         <ChevronDown aria-hidden size={16} className="text-ink2 group-data-[state=open]:rotate-180" />
@@ -301,7 +308,7 @@ function Acts({ kept }: { kept: KeptPlan }) {
       )}
       {asking && (
         <div className="basis-full border-l-4 border-brick pl-3">
-          <p className="mb-2 text-[14px]">{t('plan.cancelAsk', { count: kept.invited })}</p>
+          <p className="mb-2 text-[0.875rem]">{t('plan.cancelAsk', { count: kept.invited })}</p>
           <div className="flex gap-2">
             <Button look="end" disabled={cancel.isPending} onClick={() => cancel.mutate()}>
               {t('plan.cancelDo')}
@@ -311,7 +318,7 @@ function Acts({ kept }: { kept: KeptPlan }) {
         </div>
       )}
       {(cancel.error ?? copy.error) && (
-        <p role="alert" className="basis-full text-[14px] text-brick">
+        <p role="alert" className="basis-full text-[0.875rem] text-brick">
           {(cancel.error ?? copy.error)?.message}
         </p>
       )}
@@ -324,7 +331,7 @@ function Cancelled({ kept }: { kept: KeptPlan }) {
   const queries = useQueryClient()
   const restore = useMutation({ mutationFn: () => plans.restore(kept.id), onSuccess: () => queries.invalidateQueries() })
   return (
-    <p className="mb-5 flex flex-wrap items-center gap-3 border-l-[6px] border-brick bg-brick-soft px-4 py-2.5 text-[15px]">
+    <p className="mb-5 flex flex-wrap items-center gap-3 border-l-[6px] border-brick bg-brick-soft px-4 py-2.5 text-[0.938rem]">
       {t('plan.isCancelled')}
       <Button small onClick={() => restore.mutate()}>
         {t('plan.restore')}

@@ -64,7 +64,7 @@ export function RepeatFields({ plan, onChange }: { plan: Plan; onChange: (change
           )}
         </>
       ) : (
-        <p className="text-[14px]">
+        <p className="text-[0.875rem]">
           {t('repeat.ownRule')} <code className="break-all">{plan.rule}</code>
         </p>
       )}
@@ -73,7 +73,7 @@ export function RepeatFields({ plan, onChange }: { plan: Plan; onChange: (change
         <Button onClick={leaveOut}>{t('repeat.leaveOut')}</Button>
       </div>
       {plan.except.length > 0 && (
-        <ul className="flex flex-wrap gap-1.5 text-[13.5px]">
+        <ul className="flex flex-wrap gap-1.5 text-[0.844rem]">
           {plan.except.map((date) => (
             <li key={date} className="flex items-center gap-1 border border-line bg-linen pl-2">
               {date}

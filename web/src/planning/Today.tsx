@@ -45,7 +45,7 @@ export default function Today() {
           <OpenNow />
           <Link
             to="/plan/new"
-            className="border border-felt bg-paper px-4 py-2.5 text-center text-[15px] font-semibold text-felt-ink hover:bg-felt-soft"
+            className="border border-felt bg-paper px-4 py-2.5 text-center text-[0.938rem] font-semibold text-felt-ink hover:bg-felt-soft"
           >
             {t('today.plan')}
           </Link>
@@ -60,8 +60,8 @@ function Bay({ title, cards }: { title: string; cards: readonly SessionCard[] })
   const [shown, setShown] = useState(shownAtFirst)
   return (
     <section>
-      <h2 className="mb-2 font-serif text-[17px] font-semibold">
-        {title} <span className="ml-1 font-sans text-[14px] text-ink2">{cards.length}</span>
+      <h2 className="mb-2 font-serif text-[1.062rem] font-semibold">
+        {title} <span className="ml-1 font-sans text-[0.875rem] text-ink2">{cards.length}</span>
       </h2>
       <ul className="flex flex-col gap-1.5">
         {cards.slice(0, shown).map((card) => (
@@ -105,9 +105,9 @@ function Card({ card }: { card: SessionCard }) {
       className={`flex flex-wrap items-center gap-x-5 gap-y-3 border border-l-[6px] border-line bg-paper px-4 py-3.5 ${card.live ? 'border-l-moss' : 'border-l-seat'}`}
     >
       <div className="min-w-60 flex-1">
-        <h3 className="font-serif text-[19px] leading-tight font-semibold">{card.title}</h3>
-        {card.description && <p className="mt-0.5 text-[14.5px]">{card.description}</p>}
-        <p className="mt-1 text-[13.5px] text-ink2">
+        <h3 className="font-serif text-[1.188rem] leading-tight font-semibold">{card.title}</h3>
+        {card.description && <p className="mt-0.5 text-[0.906rem]">{card.description}</p>}
+        <p className="mt-1 text-[0.844rem] text-ink2">
           {card.live && card.liveSince !== null ? (
             <strong className="font-semibold text-moss">{t('today.since', { time: clock(now - card.liveSince) })} · </strong>
           ) : null}
@@ -115,7 +115,7 @@ function Card({ card }: { card: SessionCard }) {
           {!card.live && card.lastOver !== null && ` · ${t('today.lastOver', { when: dayAndTime(card.lastOver) })}`}
         </p>
         {open.error && (
-          <p role="alert" className="mt-1 text-[14px] text-brick">
+          <p role="alert" className="mt-1 text-[0.875rem] text-brick">
             {open.error.message}
           </p>
         )}
@@ -169,7 +169,7 @@ function OpenNow() {
   }
   return (
     <form onSubmit={submit} className="flex flex-col gap-3 self-start border border-line bg-paper p-5">
-      <h2 className="font-serif text-[19px] font-semibold">{t('today.openNow')}</h2>
+      <h2 className="font-serif text-[1.188rem] font-semibold">{t('today.openNow')}</h2>
       <Field
         label={t('today.titleLabel')}
         placeholder={t('today.titlePlaceholder')}
@@ -180,7 +180,7 @@ function OpenNow() {
       <Button look="primary" type="submit" disabled={open.isPending} className="self-start">
         {open.isPending ? t('today.opening') : t('today.openNow')}
       </Button>
-      <p className="text-[13.5px] text-ink2">{t('today.opensHint')}</p>
+      <p className="text-[0.844rem] text-ink2">{t('today.opensHint')}</p>
     </form>
   )
 }

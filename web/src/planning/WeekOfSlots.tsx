@@ -21,7 +21,7 @@ export function WeekOfSlots() {
   return (
     <section aria-labelledby="week-title">
       <div className="mb-2 flex items-center gap-3">
-        <h2 id="week-title" className="font-serif text-[17px] font-semibold">
+        <h2 id="week-title" className="font-serif text-[1.062rem] font-semibold">
           {t('week.title')}
         </h2>
         <Button small onClick={() => setWeeks(weeks - 1)}>
@@ -36,15 +36,15 @@ export function WeekOfSlots() {
           const here = (slots.data ?? []).filter((slot) => dayOf(slot.slot) === date.toDateString())
           return (
             <li key={date.toDateString()} className="min-h-24 border border-line bg-paper p-2">
-              <p className="mb-1 text-[13px] font-semibold">
+              <p className="mb-1 text-[0.812rem] font-semibold">
                 {new Intl.DateTimeFormat(reader(), { weekday: 'short', day: 'numeric', month: 'short' }).format(date)}
               </p>
-              {here.length === 0 && <p className="text-[12.5px] text-ink2">{t('week.none')}</p>}
+              {here.length === 0 && <p className="text-[0.781rem] text-ink2">{t('week.none')}</p>}
               <ul>
                 {here.map((slot) => (
                   <li
                     key={`${slot.session}${slot.slot}${slot.name}`}
-                    className="border-l-3 border-brass pl-1.5 text-[12.5px] leading-snug"
+                    className="border-l-3 border-brass pl-1.5 text-[0.781rem] leading-snug"
                   >
                     <Link to={`/plan/${slot.session}`} className="hover:underline" title={slot.title}>
                       <span className="text-ink2">{timeOfDay(slot.slot)}</span> {slot.name}

@@ -15,7 +15,7 @@ interface Props extends ButtonHTMLAttributes<HTMLButtonElement> {
 }
 
 export function Button({ look = 'plain', small = false, className = '', type = 'button', ...rest }: Props) {
-  const size = small ? 'min-h-6.5 px-2 text-[12.5px]' : 'min-h-9 px-3.5 text-[14px]'
+  const size = small ? 'min-h-6.5 px-2 text-[0.781rem]' : 'min-h-9 px-3.5 text-[0.875rem]'
   return (
     <button
       type={type}

@@ -27,9 +27,9 @@ export function Choice<T extends string>({ label, value, options, onChange }: Pr
           >
             <RadioGroup.Indicator className="size-2.5 rounded-full bg-felt-ink" />
           </RadioGroup.Item>
-          <label htmlFor={`${id}-${option.value}`} className="cursor-pointer text-[14px] leading-snug">
+          <label htmlFor={`${id}-${option.value}`} className="cursor-pointer text-[0.875rem] leading-snug">
             <span className="font-semibold">{option.label}</span>
-            {option.hint && <span className="block text-[13px] text-ink2">{option.hint}</span>}
+            {option.hint && <span className="block text-[0.812rem] text-ink2">{option.hint}</span>}
           </label>
         </div>
       ))}

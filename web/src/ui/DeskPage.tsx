@@ -28,20 +28,20 @@ export function DeskPage({ title, children }: { title: string; children: ReactNo
   return (
     <div className="flex min-h-dvh flex-col">
       <header className="flex flex-wrap items-stretch gap-x-6 bg-felt px-6 text-on-felt">
-        <p className="py-3 font-serif text-[18px] font-semibold">{t('product')}</p>
+        <p className="py-3 font-serif text-[1.125rem] font-semibold">{t('product')}</p>
         <nav aria-label={t('common.places')} className="flex flex-1 items-stretch gap-1">
           {places.map(([to, label]) => (
             <NavLink
               key={to}
               to={to}
               end
-              className="flex items-center border-b-3 border-transparent px-3 py-2 text-[14px] font-semibold hover:bg-felt-line aria-[current=page]:border-on-felt2"
+              className="flex items-center border-b-3 border-transparent px-3 py-2 text-[0.875rem] font-semibold hover:bg-felt-line aria-[current=page]:border-on-felt2"
             >
               {label}
             </NavLink>
           ))}
         </nav>
-        <p className="flex items-center gap-4 py-2 text-[14px]">
+        <p className="flex items-center gap-4 py-2 text-[0.875rem]">
           <span className="max-sm:hidden">{me.data.name}</span>
           <button className="underline underline-offset-4" onClick={() => signOut.mutate()}>
             {t('signIn.out')}
@@ -49,7 +49,7 @@ export function DeskPage({ title, children }: { title: string; children: ReactNo
         </p>
       </header>
       <main className="mx-auto w-full max-w-6xl flex-1 px-6 py-7 max-sm:px-3">
-        <h1 className="mb-5 font-serif text-[28px] leading-none font-semibold">{title}</h1>
+        <h1 className="mb-5 font-serif text-[1.75rem] leading-none font-semibold">{title}</h1>
         {children}
       </main>
     </div>

@@ -1,6 +1,6 @@
 import { useId, type InputHTMLAttributes, type ReactNode, type SelectHTMLAttributes, type TextareaHTMLAttributes } from 'react'
 
-const box = 'w-full rounded-sm border border-edge bg-raised px-2.5 text-[15px] min-h-9'
+const box = 'w-full rounded-sm border border-edge bg-raised px-2.5 text-[0.938rem] min-h-9'
 
 interface Label {
   label: string
@@ -10,7 +10,7 @@ interface Label {
 function Labelled({ id, label, children }: { id: string; label: string; children: ReactNode }) {
   return (
     <div>
-      <label htmlFor={id} className="mb-1 block text-[13.5px] font-semibold">
+      <label htmlFor={id} className="mb-1 block text-[0.844rem] font-semibold">
         {label}
       </label>
       {children}
@@ -30,7 +30,7 @@ export function Field({ label, error, ...rest }: Label & InputHTMLAttributes<HTM
         {...rest}
       />
       {error && (
-        <p id={`${id}-error`} role="alert" className="mt-1 text-[13.5px] font-medium text-brick">
+        <p id={`${id}-error`} role="alert" className="mt-1 text-[0.844rem] font-medium text-brick">
           {error}
         </p>
       )}
@@ -58,7 +58,7 @@ export function Words({ label, ...rest }: Label & TextareaHTMLAttributes<HTMLTex
         id={id}
         rows={3}
         maxLength={500}
-        className="w-full rounded-sm border border-edge bg-raised p-2 text-[14px]"
+        className="w-full rounded-sm border border-edge bg-raised p-2 text-[0.875rem]"
         {...rest}
       />
     </Labelled>
@@ -70,7 +70,7 @@ export function Tick({ label, ...rest }: Label & InputHTMLAttributes<HTMLInputEl
   return (
     <div className="flex items-start gap-2.5 py-1">
       <input id={id} type="checkbox" className="mt-0.5 size-4.5 shrink-0 accent-felt" {...rest} />
-      <label htmlFor={id} className="text-[14px]">
+      <label htmlFor={id} className="text-[0.875rem]">
         {label}
       </label>
     </div>

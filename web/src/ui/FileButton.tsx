@@ -18,7 +18,7 @@ export function FileButton({ label, accept, onFile }: { label: string; accept: s
       />
       <label
         htmlFor={id}
-        className="inline-flex min-h-9 cursor-pointer items-center rounded-sm border border-edge bg-paper px-3.5 text-[14px] font-semibold text-felt-ink peer-focus-visible:outline-2 peer-focus-visible:outline-brass hover:bg-felt-soft"
+        className="inline-flex min-h-9 cursor-pointer items-center rounded-sm border border-edge bg-paper px-3.5 text-[0.875rem] font-semibold text-felt-ink peer-focus-visible:outline-2 peer-focus-visible:outline-brass hover:bg-felt-soft"
       >
         {label}
       </label>

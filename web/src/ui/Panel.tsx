@@ -9,10 +9,22 @@ interface Props {
   onOpenChange?: (open: boolean) => void
   side?: 'bottom' | 'top' | 'right'
   align?: 'start' | 'end'
+  wide?: boolean
+  medium?: boolean
 }
 
 /** A small panel in place that changes one thing; nothing behind it is blocked. */
-export function Panel({ trigger, title, children, open, onOpenChange, side = 'bottom', align = 'start' }: Props) {
+export function Panel({
+  trigger,
+  title,
+  children,
+  open,
+  onOpenChange,
+  side = 'bottom',
+  align = 'start',
+  wide = false,
+  medium = false,
+}: Props) {
   const controlled = open === undefined ? {} : { open }
   return (
     <Popover.Root {...controlled} {...(onOpenChange ? { onOpenChange } : {})}>
@@ -24,9 +36,9 @@ export function Panel({ trigger, title, children, open, onOpenChange, side = 'bo
           sideOffset={4}
           collisionPadding={8}
           aria-label={title}
-          className="z-30 w-80 max-w-[calc(100vw-16px)] max-h-(--radix-popover-content-available-height) overflow-auto border border-felt bg-raised p-4 text-ink shadow-[0_6px_24px_rgb(0_0_0/0.18)]"
+          className={`z-30 ${wide ? 'w-[44rem]' : medium ? 'w-[34rem]' : 'w-80'} max-w-[calc(100vw-16px)] max-h-(--radix-popover-content-available-height) overflow-auto border border-felt bg-raised p-4 text-ink shadow-[0_6px_24px_rgb(0_0_0/0.18)]`}
         >
-          <h2 className="mb-2 font-serif text-[16px] font-semibold">{title}</h2>
+          <h2 className="mb-2 font-serif text-[1rem] font-semibold">{title}</h2>
           {children}
         </Popover.Content>
       </Popover.Portal>

@@ -14,11 +14,11 @@ export function Sheet({ title, spine = 'felt', children }: Props) {
   const { t } = useTranslation()
   return (
     <div className="flex min-h-dvh flex-col">
-      <header className="bg-felt px-4 py-3 font-serif text-[18px] font-semibold text-on-felt">{t('product')}</header>
+      <header className="bg-felt px-4 py-3 font-serif text-[1.125rem] font-semibold text-on-felt">{t('product')}</header>
       <main className="mx-auto flex w-full max-w-xl flex-1 flex-col justify-center px-4 py-8">
         <section className={`border border-l-8 border-line bg-paper px-6 py-7 ${spines[spine]}`}>
-          <h1 className="font-serif text-[26px] leading-tight font-semibold">{title}</h1>
-          <div className="mt-3 flex flex-col gap-3 text-[16px] leading-relaxed">{children}</div>
+          <h1 className="font-serif text-[1.625rem] leading-tight font-semibold">{title}</h1>
+          <div className="mt-3 flex flex-col gap-3 text-[1rem] leading-relaxed">{children}</div>
         </section>
       </main>
     </div>
@@ -29,8 +29,8 @@ export function Sheet({ title, spine = 'felt', children }: Props) {
 export function Words({ by, children }: { by: string; children: string }) {
   return (
     <figure className="border-l-2 border-brass pl-4">
-      <figcaption className="text-[14px] text-ink2">{by}</figcaption>
-      <blockquote className="font-serif text-[18px] whitespace-pre-line">{children}</blockquote>
+      <figcaption className="text-[0.875rem] text-ink2">{by}</figcaption>
+      <blockquote className="font-serif text-[1.125rem] whitespace-pre-line">{children}</blockquote>
     </figure>
   )
 }

@@ -7,7 +7,7 @@ export function Loading() {
   const { t } = useTranslation()
   return (
     <main className="grid min-h-dvh place-items-center text-ink2" aria-busy="true">
-      <h1 className="font-serif text-[18px]">{t('common.loading')}</h1>
+      <h1 className="font-serif text-[1.125rem]">{t('common.loading')}</h1>
     </main>
   )
 }

@@ -1,4 +1,6 @@
 using System.Text.Json;
+using HoldCourt.Core.Chat;
+using HoldCourt.Core.Signs;
 using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Server.StandIns.Extras;
@@ -26,5 +28,12 @@ internal sealed record Script(IReadOnlyList<Part> People, int Pause = 1_500)
 /// <summary>One simulated person.</summary>
 /// <param name="Arrives">Seconds after the opening.</param>
 /// <param name="Hand">Seconds after the opening when the hand goes up; null when it does not.</param>
+/// <param name="Phone">Takes part by telephone.</param>
+/// <param name="StateAt">Seconds after the opening when the state is shown.</param>
 /// <param name="Inside">Is let in by the house; others wait for the bench.</param>
-internal sealed record Part(string Name, double Arrives, bool Inside = false, Role Role = Role.Attendee, bool Camera = true, bool Microphone = false, double? Hand = null);
+internal sealed record Part(string Name, double Arrives, bool Inside = false, Role Role = Role.Attendee, bool Camera = true, bool Microphone = false, double? Hand = null,
+    bool Phone = false, State? State = null, double StateAt = 0, IReadOnlyList<Saying>? Says = null);
+
+/// <summary>Something that a simulated person writes.</summary>
+/// <param name="At">Seconds after the opening.</param>
+internal sealed record Saying(double At, string Text, Reach To = Reach.Everyone, bool Question = false);

@@ -1,8 +1,10 @@
 using System.Collections.Concurrent;
 using System.Diagnostics;
 using HoldCourt.Core.Admission;
+using HoldCourt.Core.Chat;
 using HoldCourt.Core.Floor;
 using HoldCourt.Core.People;
+using HoldCourt.Core.Signs;
 using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Live;
@@ -95,6 +97,9 @@ internal sealed class Company(Guid sitting, Stage stage, ISittingGrain grain, Cl
     private readonly Dictionary<SeatId, (Part Part, int Number)> _cast = [];
     private readonly HashSet<SeatId> _settled = [];
     private readonly HashSet<SeatId> _raised = [];
+
+    /// <summary>What each has shown or written already, by its place in the script.</summary>
+    private readonly HashSet<(SeatId, int)> _told = [];
     private double _nextSpeech;
     private int _turn;
 
@@ -120,9 +125,10 @@ internal sealed class Company(Guid sitting, Stage stage, ISittingGrain grain, Cl
         // After a restart of the server they are in their seats already, and stay out if they were sent away.
         var known = stage.Sitting.Find(person);
         if (known is { Place: Place.Gone }) return;
-        var arrival = await grain.Announce(new Announce(person, entry.Part.Name));
+        var arrival = await grain.Announce(new Announce(person, entry.Part.Name, ByPhone: entry.Part.Phone));
         if (arrival.Seat is not { } seat) return;
         _cast[seat] = entry;
+        if (known is not null) foreach (var at in Enumerable.Range(-1, 1 + (entry.Part.Says?.Count ?? 0))) _told.Add((seat, at));
         if (known is null && entry.Part.Inside) await grain.DoAsHouse(new Admit([seat], entry.Part.Role));
     }
 
@@ -138,10 +144,13 @@ internal sealed class Company(Guid sitting, Stage stage, ISittingGrain grain, Cl
             _inside[seat.Id] = new Extra(stage, seat.Id, clips.Figures[number % clips.Figures.Count], clips.Voices[number % clips.Voices.Count], number);
         if (_settled.Add(seat.Id))
         {
-            if (part.Camera && !seat.CameraOn) await grain.Do(seat.Id, new TurnCamera(true));
+            if (part.Camera && !part.Phone && !seat.CameraOn) await grain.Do(seat.Id, new TurnCamera(true));
             if (part.Microphone && !seat.MicrophoneOpen) await grain.Do(seat.Id, new OpenMicrophone());
         }
         if (part.Hand <= seconds && _raised.Add(seat.Id) && seat.HandSince is null) await grain.Do(seat.Id, new RaiseHand());
+        if (part.State is { } state && part.StateAt <= seconds && _told.Add((seat.Id, -1))) await grain.Do(seat.Id, new SetState(state));
+        foreach (var (saying, at) in (part.Says ?? []).Select((saying, at) => (saying, at)))
+            if (saying.At <= seconds && _told.Add((seat.Id, at))) await grain.Do(seat.Id, new Write(new Recipient(saying.To), saying.Text, saying.Question));
         if (seat.Asked) await grain.Do(seat.Id, new AnswerUnmute(true));
     }
 

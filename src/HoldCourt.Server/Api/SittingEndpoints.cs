@@ -1,0 +1,76 @@
+using System.Globalization;
+using System.Text;
+using System.Text.Json;
+using HoldCourt.Core.Chat;
+using HoldCourt.Core.Ledger;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Core.Views;
+using HoldCourt.Server.Live;
+using HoldCourt.Server.Planning;
+using HoldCourt.Server.Security;
+using HoldCourt.Store.Ledger;
+
+namespace HoldCourt.Server.Api;
+
+/// <param name="Entries">How many the ledger has.</param>
+/// <param name="FirstBreak">The first that was altered, or before which one is missing; null when the chain is whole.</param>
+/// <param name="Digest">The last entry's digest in hexadecimal. Whoever writes it down can tell later that nothing was changed since.</param>
+public sealed record LedgerCheckRow(int Entries, long? FirstBreak, string Digest);
+
+/// <summary>What people take home from a sitting: the chat as they may read it, and the ledger.</summary>
+internal static class SittingEndpoints
+{
+    private static readonly UTF8Encoding _utf8 = new(encoderShouldEmitUTF8Identifier: false);
+
+    public static void MapSittings(this IEndpointRouteBuilder api)
+    {
+        var sitting = api.MapGroup("/sittings/{id:guid}");
+        sitting.MapGet("/chat.{format}", async (Guid id, string format, HttpContext http, SeatCookies cookies, IGrainFactory grains) =>
+        {
+            if (cookies.Read(http, id) is not { } person || await grains.GetGrain<ISittingGrain>(id).ExportChat(person) is not { } chat) return Problems.Of("noSuchSitting", 404);
+            return format switch
+            {
+                "txt" => Results.File(_utf8.GetBytes(TextOf(chat)), "text/plain; charset=utf-8", "chat.txt"),
+                "csv" => Results.File(Csv.Write(["number", "time", "from", "to", "question", "text"], chat.Rows.Select(row => new[]
+                {
+                    row.Number.ToString(CultureInfo.InvariantCulture), TimeOf(row.At), row.Name, ToOf(row), row.Question == Question.None ? "" : CoreJson.NameOf(row.Question), row.Text
+                })), "text/csv", "chat.csv"),
+                "json" => Results.File(JsonSerializer.SerializeToUtf8Bytes(chat, CoreJson.Options), "application/json", "chat.json"),
+                _ => Problems.Of("noSuchAddress", 404)
+            };
+        });
+        sitting.MapGet("/ledger.{format}", async (Guid id, string format, HttpContext http, SeatCookies cookies, IGrainFactory grains, EntryReader reader) =>
+        {
+            if (cookies.Read(http, id) is not { } person || await grains.GetGrain<ISittingGrain>(id).ExportLedger(person) is not { } ledger) return Problems.Of("noSuchSitting", 404);
+            var digests = (await reader.Read(id)).ToDictionary(entry => entry.Sequence, entry => Convert.ToHexStringLower(entry.Digest));
+            string DigestOf(LedgerRow row) => digests.GetValueOrDefault(row.Sequence, "");
+            return format switch
+            {
+                "jsonl" => Results.File(_utf8.GetBytes(string.Concat(ledger.Rows.Select(row => JsonSerializer.Serialize(new { entry = row, digest = DigestOf(row) }, CoreJson.Options) + "\n"))), "application/jsonl", "ledger.jsonl"),
+                "csv" => Results.File(Csv.Write(["sequence", "time", "by", "what", "count", "people", "detail", "takes back", "digest"], ledger.Rows.Select(row => new[]
+                {
+                    row.Sequence.ToString(CultureInfo.InvariantCulture), TimeOf(row.At), row.By ?? "the house", row.What, row.Count.ToString(CultureInfo.InvariantCulture),
+                    string.Join("; ", row.Names), row.Detail ?? "", row.Undone?.What ?? "", DigestOf(row)
+                })), "text/csv", "ledger.csv"),
+                _ => Problems.Of("noSuchAddress", 404)
+            };
+        });
+        sitting.MapGet("/ledger/check", async (Guid id, HttpContext http, SeatCookies cookies, IGrainFactory grains, EntryReader reader) =>
+        {
+            if (cookies.Read(http, id) is not { } person || await grains.GetGrain<ISittingGrain>(id).ExportLedger(person) is null) return Problems.Of("noSuchSitting", 404);
+            var entries = await reader.Read(id);
+            return Results.Ok(new LedgerCheckRow(entries.Count, Chain.FirstBreak(entries), entries is [.., var last] ? Convert.ToHexStringLower(last.Digest) : ""));
+        });
+    }
+
+    private static string TextOf(ChatExport chat)
+    {
+        var text = new StringBuilder().Append(chat.Title).Append('\n').Append(TimeOf(chat.OpenedAt)).Append("\n\n");
+        foreach (var row in chat.Rows) text.Append(CultureInfo.InvariantCulture, $"[{TimeOf(row.At)}] {row.Name} to {ToOf(row)}: {row.Text}\n");
+        return text.ToString();
+    }
+
+    private static string ToOf(MessageRow row) => row.To.Reach switch { Reach.Everyone => "everyone", Reach.Bench => "the bench", _ => row.ToName ?? "" };
+
+    private static string TimeOf(Instant at) => DateTimeOffset.FromUnixTimeMilliseconds(at.Milliseconds).ToString("yyyy-MM-dd'T'HH:mm:ss'Z'", CultureInfo.InvariantCulture);
+}

@@ -1,0 +1,163 @@
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { useEffect, useLayoutEffect, useRef, useState } from 'react'
+import { useTranslation } from 'react-i18next'
+import { sittingAddress } from '../api/client'
+import type { ChatPage, MeRow } from '../contract.generated'
+import { questions } from '../live/connection'
+import { useLive } from '../live/store'
+import { Button } from '../ui/Button'
+import { Panel } from '../ui/Panel'
+import { Compose } from './Compose'
+import { Message } from './Message'
+import { openChat, takeOlder, useChat } from './store'
+
+/** What people write. Only the messages in sight are drawn; older ones are read from the server when one comes to them. */
+export function ChatSide({ me, sitting }: { me: MeRow; sitting: string }) {
+  const { t } = useTranslation()
+  const [find, setFind] = useState('')
+  const found = useFound(find.trim())
+  useEffect(() => {
+    openChat(true)
+    return () => openChat(false)
+  }, [])
+  return (
+    <section aria-labelledby="chat-title" className="flex min-h-0 min-w-0 flex-1 flex-col">
+      <div className="flex items-center gap-2 px-3 pt-2 pb-1.5">
+        <h2 id="chat-title" className="font-serif text-[1rem] font-semibold">
+          {t('chat.title')}
+        </h2>
+        <input
+          type="search"
+          aria-label={t('chat.find')}
+          placeholder={t('chat.find')}
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
+          className="h-7 min-w-0 flex-1 border border-line bg-raised px-2 text-[0.812rem]"
+        />
+        <Panel title={t('chat.saveTitle')} align="end" trigger={<Button small>{t('chat.save')}</Button>}>
+          <p className="mb-2 text-[0.844rem] text-ink2">{t('chat.saveHint')}</p>
+          <ul className="flex flex-col gap-1 text-[0.906rem]">
+            {(['txt', 'csv', 'json'] as const).map((format) => (
+              <li key={format}>
+                <a href={sittingAddress(sitting, `chat.${format}`)} download className="underline underline-offset-4">
+                  {t(`chat.format.${format}`)}
+                </a>
+              </li>
+            ))}
+          </ul>
+        </Panel>
+      </div>
+      {!me.may.includes('seeChat') && <p className="px-3 pb-2 text-[0.844rem] text-ink2">{t('chat.hidden')}</p>}
+      {find.trim() ? <Found page={found} /> : <Messages />}
+      <Compose me={me} />
+    </section>
+  )
+}
+
+function Messages() {
+  const { t } = useTranslation()
+  const { rows, more } = useChat()
+  const self = useLive((state) => state.me?.seat)
+  const list = useRef<HTMLDivElement>(null)
+  const atFoot = useRef(true)
+  const loading = useRef(false)
+  // eslint-disable-next-line react-hooks/incompatible-library
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => list.current,
+    estimateSize: () => 64,
+    getItemKey: (at) => rows[at]!.number,
+    overscan: 8,
+    initialRect: { width: 288, height: 560 },
+  })
+  const newest = rows[rows.length - 1]
+  useLayoutEffect(() => {
+    if (rows.length > 0 && (atFoot.current || newest?.from === self)) virtual.scrollToIndex(rows.length - 1, { align: 'end' })
+  }, [rows.length, newest?.number, newest?.from, self, virtual])
+
+  const older = async () => {
+    if (loading.current || !more || rows.length === 0) return
+    loading.current = true
+    const first = rows[0]!.number
+    const page = await questions.chat({ before: first, find: null })
+    if (page && useChat.getState().rows[0]?.number === first) {
+      takeOlder(page)
+      requestAnimationFrame(() => virtual.scrollToIndex(page.rows.length, { align: 'start' }))
+    }
+    loading.current = false
+  }
+  return (
+    <div
+      ref={list}
+      role="log"
+      aria-label={t('chat.title')}
+      // Scrolled with the keyboard, so it takes the focus.
+      // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
+      tabIndex={0}
+      className="min-h-0 flex-1 overflow-y-auto"
+      onScroll={(event) => {
+        const { scrollTop, scrollHeight, clientHeight } = event.currentTarget
+        atFoot.current = scrollHeight - scrollTop - clientHeight < 40
+        if (scrollTop < 80) void older()
+      }}
+    >
+      {rows.length === 0 && <p className="px-3 text-[0.875rem] text-ink2">{t('chat.empty')}</p>}
+      {more && (
+        <Button small look="text" className="mx-2.5" onClick={() => void older()}>
+          {t('chat.older')}
+        </Button>
+      )}
+      <div className="relative" style={{ height: virtual.getTotalSize() }}>
+        {virtual.getVirtualItems().map(({ index, key, start }) => {
+          const row = rows[index]
+          return (
+            row && (
+              <div
+                key={key}
+                ref={virtual.measureElement}
+                data-index={index}
+                className="absolute inset-x-0 top-0 pb-1"
+                style={{ transform: `translateY(${start}px)` }}
+              >
+                <Message row={row} />
+              </div>
+            )
+          )
+        })}
+      </div>
+    </div>
+  )
+}
+
+/** What the server finds, a moment after the last key. */
+function useFound(find: string): ChatPage | null {
+  const [found, setFound] = useState<{ find: string; page: ChatPage | null } | null>(null)
+  useEffect(() => {
+    if (!find) return
+    const timer = setTimeout(() => void questions.chat({ before: null, find }).then((page) => setFound({ find, page })), 200)
+    return () => clearTimeout(timer)
+  }, [find])
+  return found?.find === find ? found.page : null
+}
+
+function Found({ page }: { page: ChatPage | null }) {
+  const { t } = useTranslation()
+  if (!page) return <p className="flex-1 px-3 text-[0.875rem] text-ink2">{t('common.loading')}</p>
+  return (
+    <div
+      role="region"
+      // Scrolled with the keyboard, so it takes the focus.
+      // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
+      tabIndex={0}
+      aria-label={t('chat.foundLabel')}
+      className="flex min-h-0 flex-1 flex-col gap-1 overflow-y-auto"
+    >
+      <p role="status" className="px-3 text-[0.812rem] text-ink2">
+        {page.more ? t('chat.foundMore', { count: page.rows.length }) : t('chat.found', { count: page.rows.length })}
+      </p>
+      {page.rows.map((row) => (
+        <Message key={row.number} row={row} found />
+      ))}
+    </div>
+  )
+}

@@ -1,0 +1,73 @@
+import { create } from 'zustand'
+import type { ChatPage, MessageRow, Recipient } from '../contract.generated'
+import { useLive } from '../live/store'
+
+interface Chat {
+  /** Oldest first, without gaps between them. */
+  rows: readonly MessageRow[]
+  /** The server has older ones. */
+  more: boolean
+  /** The number of the last message that was before the reader's eyes. */
+  read: number
+  /** The chat is before the reader's eyes now. */
+  open: boolean
+  /** To whom the next message goes. Nothing but the reader's choice changes it. */
+  to: Recipient
+  draft: string
+}
+
+export const useChat = create<Chat>(() => ({
+  rows: [],
+  more: false,
+  read: 0,
+  open: false,
+  to: { reach: 'everyone', seat: null },
+  draft: '',
+}))
+
+const last = (rows: readonly MessageRow[]) => rows[rows.length - 1]?.number ?? 0
+
+/** Takes the newest page; what came before entering counts as read. */
+export function takePage(page: ChatPage) {
+  useChat.setState(({ rows, read, open }) => ({
+    rows: page.rows,
+    more: page.more,
+    read: rows.length === 0 || open ? last(page.rows) : read,
+  }))
+}
+
+export function takeOlder(page: ChatPage) {
+  useChat.setState(({ rows }) => ({ rows: [...page.rows, ...rows], more: page.more }))
+}
+
+/** Takes new messages and changed ones; a change of one that is not held has no news for this page. */
+export function takeMessages(news: readonly MessageRow[]) {
+  useChat.setState(({ rows, read, open }) => {
+    const changed = new Map(news.filter((row) => row.number <= last(rows)).map((row) => [row.number, row]))
+    const fresh = news.filter((row) => row.number > last(rows))
+    const kept = changed.size > 0 ? rows.map((row) => changed.get(row.number) ?? row) : rows
+    return { rows: fresh.length > 0 ? [...kept, ...fresh] : kept, read: open ? Math.max(read, last(fresh)) : read }
+  })
+}
+
+export const openChat = (open: boolean) =>
+  useChat.setState(({ rows, read }) => ({ open, read: open ? Math.max(read, last(rows)) : read }))
+
+/** How many messages of others came since the chat was last open. */
+export const useUnread = () => {
+  const self = useLive((state) => state.me?.seat)
+  return useChat(({ rows, read }) => {
+    let count = 0
+    for (let at = rows.length - 1; at >= 0 && rows[at]!.number > read; at--)
+      if (rows[at]!.from !== self && rows[at]!.deleted === 'none') count++
+    return count
+  })
+}
+
+/** Brings the chat up with somebody as the recipient; the page listens and moves the focus there. */
+export const useAskedFor = create<{ count: number }>(() => ({ count: 0 }))
+
+export function openChatTo(seat: number) {
+  useChat.setState({ to: { reach: 'one', seat } })
+  useAskedFor.setState(({ count }) => ({ count: count + 1 }))
+}

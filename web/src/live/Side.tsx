@@ -1,0 +1,46 @@
+import type { ReactNode } from 'react'
+
+export interface SidePart {
+  key: string
+  label: string
+  /** Something new in it, counted. */
+  count?: number
+  content: ReactNode
+}
+
+interface Props {
+  label: string
+  parts: readonly SidePart[]
+  shown: string | null
+  onShow: (key: string | null) => void
+}
+
+/** One thing at a time beside the picture; it can be closed. */
+export function Side({ label, parts, shown, onShow }: Props) {
+  const part = parts.find((one) => one.key === shown)
+  return (
+    <aside
+      aria-label={label}
+      className={`flex shrink-0 border-l border-line bg-paper max-md:border-t max-md:border-l-0 ${part ? 'w-78 max-md:h-112 max-md:w-full' : ''}`}
+    >
+      {part?.content}
+      <nav aria-label={label} className="flex w-8 shrink-0 flex-col gap-1.5 border-l border-line bg-linen pt-2.5">
+        {parts.map(({ key, label: name, count }) => (
+          <button
+            key={key}
+            aria-expanded={key === shown}
+            onClick={() => onShow(key === shown ? null : key)}
+            className={`flex w-8 items-center justify-center gap-1.5 border-y border-line py-3 text-[0.812rem] font-semibold [writing-mode:vertical-rl] ${key === shown ? '-ml-px bg-paper' : 'text-ink2'}`}
+          >
+            {name}
+            {count !== undefined && count > 0 && key !== shown && (
+              <span className="rounded-sm bg-brass-soft px-0.5 py-1 text-[0.75rem] text-brass-ink [writing-mode:horizontal-tb]">
+                {count > 99 ? '99+' : count}
+              </span>
+            )}
+          </button>
+        ))}
+      </nav>
+    </aside>
+  )
+}

@@ -1,0 +1,183 @@
+import { useMemo, useState } from 'react'
+import { useTranslation } from 'react-i18next'
+import type { Audience, Order, OrderSheet, SeatCommand, SeatRow, SittingRow } from '../contract.generated'
+import { listOf, namesOf } from '../i18n'
+import { wish } from '../live/connection'
+import { useLive } from '../live/store'
+import { Button } from '../ui/Button'
+import { OrderChoice } from './OrderChoice'
+import { audiences, exceptable, orders, usualOrders } from './orders'
+import { PresetPart } from './PresetPart'
+import { RibbonItem } from './RibbonParts'
+import { useForesight, useShifts } from './useForesight'
+
+/** An order that stands on the ribbon as a sentence of its own. */
+export function OrderItem({ order, audience, usual }: { order: Order; audience: Audience; usual: readonly Audience[] }) {
+  const { t } = useTranslation()
+  const label = t(`orders.name.${order}`)
+  return (
+    <RibbonItem label={label} value={t(`orders.${order}.${audience}`)} title={label} unusual={!usual.includes(audience)}>
+      <LiveOrder order={order} audience={audience} />
+      <p className="mt-2 text-[0.812rem] text-ink2">{t('orders.atOnce')}</p>
+    </RibbonItem>
+  )
+}
+
+function LiveOrder({ order, audience }: { order: Order; audience: Audience }) {
+  const foreseen = useForesight(audiences.map((to): SeatCommand => ({ do: 'setOrder', order, to })))
+  return (
+    <OrderChoice order={order} value={audience} foreseen={foreseen} onChange={(to) => void wish({ do: 'setOrder', order, to })} />
+  )
+}
+
+/** On the ribbon each of these has a sentence of its own. */
+const shownApart: readonly Order[] = ['speak', 'writeToAll']
+
+/** All orders, single people's exceptions, and presets, in one panel. */
+export function OrdersItem({ sitting }: { sitting: SittingRow }) {
+  const { t } = useTranslation()
+  const excepted = useExcepted()
+  const unusual = orders.filter((order) => !shownApart.includes(order) && sitting.orders[order] !== usualOrders[order])
+  const value = [
+    ...unusual.map((order) => t(`orders.short.${order}`)),
+    ...(excepted.length > 0 ? [t('orders.exceptions', { count: excepted.length })] : []),
+  ]
+  return (
+    <RibbonItem
+      label={t('orders.title')}
+      value={
+        value.length === 0 ? t('orders.usual') : value.length > 2 ? t('orders.unusual', { count: value.length }) : listOf(value)
+      }
+      title={t('orders.title')}
+      unusual={unusual.length > 0}
+      wide
+    >
+      <OrdersPanel sheet={sitting.orders} excepted={excepted} door={sitting.door ?? 'attended'} />
+    </RibbonItem>
+  )
+}
+
+const useExcepted = () => {
+  const seats = useLive((state) => state.seats)
+  return useMemo(
+    () =>
+      [...seats.values()].filter(
+        (seat) => seat.note && seat.place !== 'gone' && seat.note.given.length + seat.note.taken.length > 0,
+      ),
+    [seats],
+  )
+}
+
+function OrdersPanel({
+  sheet,
+  excepted,
+  door,
+}: {
+  sheet: OrderSheet
+  excepted: readonly SeatRow[]
+  door: SittingRow['door'] & string
+}) {
+  const { t } = useTranslation()
+  const [looked, setLooked] = useState<{ order: Order; to: Audience } | null>(null)
+  return (
+    <>
+      <table className="w-full text-[0.875rem]">
+        <thead>
+          <tr className="text-left text-[0.812rem] text-ink2">
+            <th className="py-1 pr-2 font-medium">{t('orders.who')}</th>
+            {audiences.map((audience) => (
+              <th key={audience} className="px-2 py-1 text-center font-medium">
+                {t(`orders.audience.${audience}`)}
+              </th>
+            ))}
+            <th className="py-1 pl-2 font-medium">{t('orders.exceptionsHead')}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {orders.map((order) => (
+            <tr key={order} className="border-t border-line">
+              <th scope="row" className="py-1 pr-2 text-left font-semibold">
+                {t(`orders.name.${order}`)}
+              </th>
+              {audiences.map((to) => (
+                <td key={to} className="px-2 py-1 text-center">
+                  <label className="grid min-h-6 place-items-center" onMouseEnter={() => setLooked({ order, to })}>
+                    <input
+                      type="radio"
+                      name={`order-${order}`}
+                      aria-label={`${t(`orders.name.${order}`)}: ${t(`orders.audience.${to}`)}`}
+                      className="size-4.5 accent-felt"
+                      checked={sheet[order] === to}
+                      onFocus={() => setLooked({ order, to })}
+                      onChange={() => void wish({ do: 'setOrder', order, to })}
+                    />
+                  </label>
+                </td>
+              ))}
+              <td className="py-1 pl-2 text-[0.812rem]">
+                <ExceptionsOf order={order} excepted={excepted} />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Foreseen looked={looked} sheet={sheet} />
+      <PresetPart sheet={sheet} door={door} />
+    </>
+  )
+}
+
+/** What choosing the cell under the hand would do. */
+function Foreseen({ looked, sheet }: { looked: { order: Order; to: Audience } | null; sheet: OrderSheet }) {
+  const { t } = useTranslation()
+  const shiftsOf = useShifts()
+  const [row] = useForesight(looked ? [{ do: 'setOrder', order: looked.order, to: looked.to }] : [])
+  const isNow = looked !== null && sheet[looked.order] === looked.to
+  const shifts = shiftsOf(row ?? null)
+  return (
+    <p role="status" className="min-h-11 border-t border-line pt-2 text-[0.844rem]">
+      {looked === null ? (
+        <span className="text-ink2">{t('orders.lookFirst')}</span>
+      ) : (
+        <>
+          <b className="font-semibold">{t(`orders.${looked.order}Hint.${looked.to}`)}</b>{' '}
+          {isNow ? t('orders.isNow') : row ? (shifts.length > 0 ? shifts.join(' ') : t('foresight.nobody')) : ''}
+        </>
+      )}
+    </p>
+  )
+}
+
+function ExceptionsOf({ order, excepted }: { order: Order; excepted: readonly SeatRow[] }) {
+  const { t } = useTranslation()
+  if (!exceptable.includes(order)) return <span className="text-ink2">{t('orders.noExceptions')}</span>
+  const given = excepted.filter((seat) => seat.note!.given.includes(order))
+  const taken = excepted.filter((seat) => seat.note!.taken.includes(order))
+  if (given.length + taken.length === 0) return <span className="text-ink2">{t('orders.none')}</span>
+  const line = (seats: readonly SeatRow[], key: string) =>
+    seats.length > 0 && (
+      <span className="block">
+        {t(key, {
+          names: namesOf(
+            seats.slice(0, 3).map((seat) => seat.name),
+            seats.length,
+          ),
+        })}
+      </span>
+    )
+  return (
+    <span className="flex items-center gap-2">
+      <span>
+        {line(given, 'orders.may')}
+        {line(taken, 'orders.mayNot')}
+      </span>
+      <Button
+        small
+        look="text"
+        onClick={() => void wish({ do: 'except', seats: [...given, ...taken].map((seat) => seat.id), order, may: null })}
+      >
+        {t('orders.end')}
+      </Button>
+    </span>
+  )
+}

@@ -1,0 +1,30 @@
+import type { Audience, Order, OrderSheet } from '../contract.generated'
+
+/** In the order in which they are shown. */
+export const orders: readonly Order[] = [
+  'speak',
+  'showCamera',
+  'writeToAll',
+  'writeToBench',
+  'writeToOne',
+  'seeChat',
+  'react',
+  'seePeople',
+  'rename',
+]
+export const audiences: readonly Audience[] = ['everyone', 'presenters', 'bench']
+
+/** Single seats may be excepted from these; the others go by the kind of viewer. */
+export const exceptable: readonly Order[] = orders.filter((order) => order !== 'seePeople' && order !== 'seeChat')
+
+export const usualOrders: OrderSheet = {
+  speak: 'everyone',
+  showCamera: 'everyone',
+  rename: 'everyone',
+  seePeople: 'everyone',
+  writeToAll: 'everyone',
+  writeToBench: 'everyone',
+  writeToOne: 'everyone',
+  seeChat: 'everyone',
+  react: 'everyone',
+}

@@ -1,0 +1,5 @@
+import { create } from 'zustand'
+import type { TroubleRow } from '../contract.generated'
+
+/** Whose connection carries less than it might; for the bench alone. */
+export const useTrouble = create<TroubleRow>(() => ({ slow: [] }))

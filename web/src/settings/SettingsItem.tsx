@@ -1,0 +1,59 @@
+import { Tabs } from 'radix-ui'
+import { useTranslation } from 'react-i18next'
+import { Panel } from '../ui/Panel'
+import { AppearancePart } from './AppearancePart'
+import { DevicesPart } from './DevicesPart'
+import { KeysPart } from './KeysPart'
+import { NoticesPart } from './NoticesPart'
+
+/** Settings for oneself: keys, appearance, notifications, devices. They hold in this browser. */
+export function SettingsItem({
+  open,
+  onOpenChange,
+  bench,
+}: {
+  open: boolean
+  onOpenChange: (open: boolean) => void
+  bench: boolean
+}) {
+  const { t } = useTranslation()
+  const parts = {
+    keys: <KeysPart bench={bench} />,
+    appearance: <AppearancePart />,
+    notices: <NoticesPart />,
+    devices: <DevicesPart />,
+  }
+  return (
+    <Panel
+      title={t('settings.title')}
+      align="end"
+      medium
+      open={open}
+      onOpenChange={onOpenChange}
+      trigger={
+        <button className="shrink-0 border-l border-felt-line px-4 text-[0.844rem] font-semibold hover:bg-felt-line">
+          {t('settings.title')}
+        </button>
+      }
+    >
+      <Tabs.Root defaultValue="keys">
+        <Tabs.List aria-label={t('settings.title')} className="mb-3 flex flex-wrap gap-1 border-b border-line">
+          {Object.keys(parts).map((part) => (
+            <Tabs.Trigger
+              key={part}
+              value={part}
+              className="-mb-px border-b-3 border-transparent px-2.5 py-1.5 text-[0.875rem] font-semibold text-ink2 data-[state=active]:border-felt-ink data-[state=active]:text-ink"
+            >
+              {t(`settings.part.${part}`)}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
+        {Object.entries(parts).map(([part, content]) => (
+          <Tabs.Content key={part} value={part}>
+            {content}
+          </Tabs.Content>
+        ))}
+      </Tabs.Root>
+    </Panel>
+  )
+}

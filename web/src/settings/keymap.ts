@@ -1,0 +1,99 @@
+import { create } from 'zustand'
+
+/** What a key can do, with the key it has until it is changed. A name's first part says on whose page. */
+export const usualKeys = {
+  admit: 'a',
+  sure: 'A',
+  next: 'n',
+  decline: 'd',
+  floor: 'f',
+  takeFloor: 'F',
+  mute: 'q',
+  muteAll: 'Q',
+  role: 'p',
+  lobby: 'b',
+  remove: 'Delete',
+  door: 'l',
+  find: 's',
+  nextItem: 'i',
+  front: 'v',
+  clear: 'Escape',
+  line: '/',
+  goTo: 'g',
+  takeBack: 'Ctrl+z',
+  mic: '1',
+  cam: '2',
+  hand: 'h',
+  write: 'c',
+  fullScreen: 'x',
+  help: '?',
+} as const
+
+export type KeyAct = keyof typeof usualKeys
+
+/** What only the bench can do. */
+export const benchActs: readonly KeyAct[] = [
+  'admit',
+  'sure',
+  'next',
+  'decline',
+  'floor',
+  'takeFloor',
+  'mute',
+  'muteAll',
+  'role',
+  'lobby',
+  'remove',
+  'door',
+  'find',
+  'nextItem',
+  'front',
+  'clear',
+  'line',
+  'goTo',
+  'takeBack',
+]
+export const ownActs: readonly KeyAct[] = ['mic', 'cam', 'hand', 'write', 'fullScreen', 'help']
+
+const place = 'keys'
+
+function kept(): Partial<Record<KeyAct, string>> {
+  try {
+    const read = JSON.parse(localStorage.getItem(place) ?? '{}') as Record<string, unknown>
+    return Object.fromEntries(
+      Object.entries(read).filter(([act, key]) => act in usualKeys && typeof key === 'string'),
+    ) as Partial<Record<KeyAct, string>>
+  } catch {
+    return {}
+  }
+}
+
+/** The keys as this reader has them, kept in this browser. */
+export const useKeymap = create<Record<KeyAct, string>>(() => ({ ...usualKeys, ...kept() }))
+
+function keep() {
+  const map = useKeymap.getState()
+  const changed = Object.fromEntries(Object.entries(map).filter(([act, key]) => usualKeys[act as KeyAct] !== key))
+  localStorage.setItem(place, JSON.stringify(changed))
+}
+
+/** Gives an act a key; the act that had it so far gets the old one in exchange. */
+export function setKey(act: KeyAct, key: string): KeyAct | null {
+  const map = useKeymap.getState()
+  const other = (Object.keys(map) as KeyAct[]).find((one) => one !== act && map[one] === key) ?? null
+  useKeymap.setState({ ...(other ? { [other]: map[act] } : {}), [act]: key })
+  keep()
+  return other
+}
+
+export function resetKeys() {
+  useKeymap.setState(usualKeys, true)
+  keep()
+}
+
+/** How a pressed key is written: "a", "A", "Ctrl+z". Null for keys that only go with others. */
+export function nameOfKey(event: { key: string; ctrlKey: boolean; altKey: boolean; metaKey: boolean }): string | null {
+  if (event.altKey || event.metaKey || ['Control', 'Shift', 'Alt', 'Meta', 'Dead', 'Tab', 'Unidentified'].includes(event.key))
+    return null
+  return event.ctrlKey ? `Ctrl+${event.key.toLowerCase()}` : event.key
+}
