@@ -18,13 +18,22 @@ let context: AudioContext | null = null
 
 /** Two soft tones, upward. */
 export function playArrival() {
-  if (!useArrivalSound.getState().on || performance.now() - playedAt < quiet) return
+  if (useArrivalSound.getState().on) play([523, 784])
+}
+
+/** One soft tone, for a message. */
+export function playMessage() {
+  play([659])
+}
+
+function play(tones: readonly number[]) {
+  if (performance.now() - playedAt < quiet) return
   playedAt = performance.now()
   context ??= new AudioContext()
   const loudness = context.createGain()
   loudness.connect(context.destination)
   loudness.gain.setValueAtTime(0, context.currentTime)
-  for (const [n, frequency] of [523, 784].entries()) {
+  for (const [n, frequency] of tones.entries()) {
     const from = context.currentTime + n * 0.16
     const tone = context.createOscillator()
     tone.frequency.value = frequency

@@ -28,14 +28,14 @@ export const Message = memo(function Message({ row, found = false }: { row: Mess
   return (
     <article
       aria-label={t('chat.messageOf', { name: row.name })}
-      className={`group border-l-4 px-2.5 py-1.5 ${looks}`}
+      className={`group relative border-l-4 px-2.5 py-1.5 ${looks}`}
       data-message={row.number}
     >
       <p className="flex items-baseline gap-1.5 text-[0.781rem] text-ink2">
         <b className="overflow-hidden text-[0.844rem] font-semibold text-ellipsis whitespace-nowrap text-ink">
           {own ? t('chat.you') : row.name}
         </b>
-        {row.role !== 'attendee' && !own && <span>{t(`role.${row.role}`)}</span>}
+        {row.role !== 'attendee' && !own && row.to.reach === 'everyone' && <span>{t(`role.${row.role}`)}</span>}
         {row.to.reach !== 'everyone' && (
           <span className={`whitespace-nowrap ${row.to.reach === 'one' ? 'text-plum' : 'text-felt-ink'}`}>
             {row.to.reach === 'bench'
@@ -106,7 +106,7 @@ export const Message = memo(function Message({ row, found = false }: { row: Mess
             {row.edited && <span className="text-[0.781rem] text-ink2"> {t('chat.edited')}</span>}
           </p>
           {!found && (own || (keeps && row.to.reach !== 'one')) && (
-            <p className="flex flex-wrap gap-x-2 opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 pointer-coarse:opacity-100">
+            <p className="absolute right-1 bottom-0 flex flex-wrap justify-end gap-x-2.5 border border-line bg-raised px-2 opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 pointer-coarse:static pointer-coarse:border-0 pointer-coarse:bg-transparent pointer-coarse:px-0 pointer-coarse:opacity-100">
               {keeps && row.to.reach !== 'one' && (
                 <>
                   <Act

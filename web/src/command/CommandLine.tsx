@@ -3,7 +3,7 @@ import { useTranslation } from 'react-i18next'
 import type { ReadingRow } from '../contract.generated'
 import { questions, sentenceOfRefusal, wish } from '../live/connection'
 import { useLive } from '../live/store'
-import { sentenceOf } from '../ledger/sentence'
+import { deedOf } from '../ledger/sentence'
 import { usePresets } from '../orders/PresetPart'
 import { useShifts } from '../orders/useForesight'
 
@@ -125,7 +125,7 @@ function Told({ reading }: { reading: ReadingRow }) {
   return (
     <>
       <p>
-        <b className="font-semibold">{t('command.enter')}</b> {foresight.does.map((row) => sentenceOf(t, row)).join('. ')}
+        <b className="font-semibold">{t('command.enter')}</b> {foresight.does.map((row) => deedOf(t, row)).join(', ')}
         {foresight.does.length === 0 && t('command.doesIt')}
         {foresight.touches > 0 && <span className="text-ink2"> · {t('foresight.touches', { count: foresight.touches })}</span>}
       </p>

@@ -1,7 +1,7 @@
 import { useTranslation } from 'react-i18next'
 import { wish } from '../live/connection'
 import { useLive } from '../live/store'
-import { undoOf } from './sentence'
+import { deedOf } from './sentence'
 
 /** Always in sight: what taking back would undo. */
 export function TakeBackLine() {
@@ -15,11 +15,14 @@ export function TakeBackLine() {
           className="flex min-h-7 min-w-0 items-center gap-2 text-[0.844rem] font-semibold text-felt-ink underline decoration-line decoration-2 underline-offset-4 hover:decoration-current"
           onClick={() => void wish({ do: 'takeBack', of: row.sequence })}
         >
-          <kbd aria-hidden className="rounded-sm border border-current px-1 font-sans text-[0.688rem] no-underline max-sm:hidden">
+          <kbd
+            aria-hidden
+            className="shrink-0 rounded-sm border border-current px-1 font-sans text-[0.688rem] whitespace-nowrap no-underline max-sm:hidden"
+          >
             Ctrl Z
           </kbd>
           <span className="overflow-hidden text-ellipsis whitespace-nowrap">
-            {t('takeBack.what', { what: undoOf(t, row.row) })}
+            {t('takeBack.what', { what: deedOf(t, row.row) })}
           </span>
         </button>
       ) : (

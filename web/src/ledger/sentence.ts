@@ -34,5 +34,6 @@ export function sentenceOf(t: TFunction, row: LedgerRow): string {
   return t(`ledger.${row.what}`, { ...parts(t, row), undone: undone.replace(`${row.by} `, '') })
 }
 
-/** What taking an entry back would undo, in few words. */
-export const undoOf = (t: TFunction, row: LedgerRow): string => t(`undo.${row.what}`, parts(t, row))
+/** A deed in few words, done or not: "muting Nia". */
+export const deedOf = (t: TFunction, row: LedgerRow): string =>
+  t(`deed.${row.what}`, { ...parts(t, row), undone: row.undone ? deedOf(t, row.undone) : '' })

@@ -30,13 +30,11 @@ export function Side({ label, parts, shown, onShow }: Props) {
             key={key}
             aria-expanded={key === shown}
             onClick={() => onShow(key === shown ? null : key)}
-            className={`flex w-8 items-center justify-center gap-1.5 border-y border-line py-3 text-[0.812rem] font-semibold [writing-mode:vertical-rl] ${key === shown ? '-ml-px bg-paper' : 'text-ink2'}`}
+            className={`flex w-8 shrink-0 flex-col items-center gap-1.5 border-y border-line py-2.5 text-[0.812rem] font-semibold ${key === shown ? '-ml-px bg-paper' : 'text-ink2'}`}
           >
-            {name}
+            <span className="[writing-mode:vertical-rl]">{name}</span>
             {count !== undefined && count > 0 && key !== shown && (
-              <span className="rounded-sm bg-brass-soft px-0.5 py-1 text-[0.75rem] text-brass-ink [writing-mode:horizontal-tb]">
-                {count > 99 ? '99+' : count}
-              </span>
+              <span className="rounded-sm bg-brass-soft px-1 text-[0.75rem] text-brass-ink">{count > 99 ? '99+' : count}</span>
             )}
           </button>
         ))}

@@ -1,4 +1,5 @@
 import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from '@microsoft/signalr'
+import { playMessage } from '../admission/arrivals'
 import { takeMessages, takePage, useChat } from '../chat/store'
 import type {
   ChatPage,
@@ -22,8 +23,10 @@ import type {
 } from '../contract.generated'
 import { useOutlook } from '../docket/outlook'
 import { t } from '../i18n'
-import { undoOf } from '../ledger/sentence'
+import { deedOf } from '../ledger/sentence'
 import { media } from '../media/engine'
+import { ownAct } from '../media/ownAct'
+import { useSettings } from '../settings/store'
 import { useTrouble } from '../people/trouble'
 import { showSigns } from '../signs/store'
 import { applyChange, resetLive, takeWhole, tell, useLive } from './store'
@@ -66,7 +69,10 @@ export function join(sitting: string) {
   })
   built.on('me', (me: MeRow) => useLive.setState({ me }))
   built.on('outlook', (outlook: OutlookRow) => useOutlook.setState({ outlook }))
-  built.on('messages', (rows: MessageRow[]) => takeMessages(rows))
+  built.on('messages', (rows: MessageRow[]) => {
+    takeMessages(rows)
+    if (useSettings.getState().messageSound && rows.some(isForMe)) playMessage()
+  })
   built.on('signs', (signs: SignRow[]) => showSigns(signs))
   built.on('trouble', (trouble: TroubleRow) => useTrouble.setState(trouble))
   built.on('superseded', () => end('superseded'))
@@ -112,8 +118,21 @@ async function restart(built: HubConnection) {
   if (hub === built) await start(built)
 }
 
+/** These may change something about oneself, which then need not be told. */
+const ofTheFloor = new Set<SeatCommand['do']>([
+  'giveFloor',
+  'takeFloor',
+  'yieldFloor',
+  'lowerHand',
+  'nextItem',
+  'turnToItem',
+  'rename',
+  'takeBack',
+])
+
 /** Sends a wish. A refusal is told to the reader, with who could change it. */
 export async function wish(command: SeatCommand): Promise<boolean> {
+  if (ofTheFloor.has(command.do)) ownAct.at = Date.now()
   if (hub?.state !== HubConnectionState.Connected) {
     tell(t('connection.lost'), 'refusal')
     return false
@@ -133,7 +152,7 @@ export function sentenceOfRefusal(refusal: Refusal): string {
   const { sitting } = useLive.getState()
   const why = t(`reason.${refusal.reason}`, { host: sitting?.hostName ?? t('farewell.theHost') })
   if (refusal.reason !== 'changedSince') return why
-  return `${why} ${sitting?.takeBack ? t('takeBack.still', { what: undoOf(t, sitting.takeBack.row) }) : t('takeBack.nothing')}`
+  return `${why} ${sitting?.takeBack ? t('takeBack.still', { what: deedOf(t, sitting.takeBack.row) }) : t('takeBack.nothing')}`
 }
 
 /** Asks the server something; null when it cannot be reached, or does not answer that to this seat. */
@@ -155,6 +174,10 @@ export const questions = {
   chat: (wanted: ChatWish) => ask<ChatPage>('Chat', wanted),
   person: (seat: number) => ask<PersonRow>('Person', seat),
 }
+
+/** A new message of somebody else's to oneself alone, or to the bench one is on. */
+const isForMe = (row: MessageRow) =>
+  row.from !== useLive.getState().me?.seat && row.to.reach !== 'everyone' && !row.edited && row.deleted === 'none'
 
 /** Reads the newest messages anew. */
 export async function renewChat() {

@@ -1,7 +1,7 @@
 import { useEffect, useRef } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { MeRow, SittingRow } from '../contract.generated'
-import { ownAct } from '../media/useOwnDevices'
+import { ownAct } from '../media/ownAct'
 import { useMaySentence } from '../orders/useMaySentence'
 import { tell, useLive } from './store'
 
@@ -27,8 +27,8 @@ export function useChangesTold() {
     const byMyself = Date.now() - ownAct.at < 1500
     const said: string[] = []
     if (was.role !== me.role) said.push(t('may.nowRole', { role: t(`role.${me.role}`) }))
-    if (hadFloor && !hasFloor) said.push(t('floor.yoursOver'))
-    if (!hadFloor && hasFloor && !me.asked) said.push(t('floor.yours'))
+    if (hadFloor && !hasFloor && !byMyself) said.push(t('floor.yoursOver'))
+    if (!hadFloor && hasFloor && !me.asked && !byMyself) said.push(t('floor.yours'))
     if (was.microphone === 'open' && me.microphone !== 'open' && !byMyself) said.push(t('may.muted'))
     if (was.cameraOn && !me.cameraOn && !byMyself) said.push(t('may.cameraTurnedOff'))
     if (was.hand !== null && me.hand === null && !hasFloor && !byMyself) said.push(t('may.handLowered'))

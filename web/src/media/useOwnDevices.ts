@@ -4,6 +4,7 @@ import { keepEntryWish, takeEntryWish } from '../admission/entry'
 import { wish } from '../live/connection'
 import { tell, useLive } from '../live/store'
 import { media, useMedia } from './engine'
+import { ownAct } from './ownAct'
 
 /** Camera and microphone follow the server's state: what is not open there is not captured here. */
 export function useOwnDevices() {
@@ -80,6 +81,3 @@ export const switches = {
     void wish({ do: holds ? 'yieldFloor' : me.hand === null ? 'raiseHand' : 'lowerHand' })
   },
 }
-
-/** When the reader last used a switch, to tell one's own acts from the bench's. */
-export const ownAct = { at: 0 }

@@ -34,11 +34,7 @@ export function RibbonTitle({ sitting, bench = false }: { sitting: SittingRow; b
     <Panel
       title={t('time.title')}
       trigger={
-        <button
-          className={`${look} hover:bg-felt-line data-[state=open]:bg-felt-line ${unusual ? 'hover:bg-brass-soft data-[state=open]:bg-brass-soft' : ''}`}
-        >
-          {words}
-        </button>
+        <button className={`${look} ${unusual ? '' : 'hover:bg-felt-line data-[state=open]:bg-felt-line'}`}>{words}</button>
       }
     >
       <TimePanel sitting={sitting} />

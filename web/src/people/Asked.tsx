@@ -4,7 +4,7 @@ import type { MeRow } from '../contract.generated'
 import { wish } from '../live/connection'
 import { useLive } from '../live/store'
 import { media } from '../media/engine'
-import { ownAct } from '../media/useOwnDevices'
+import { ownAct } from '../media/ownAct'
 import { Button } from '../ui/Button'
 import { Tick } from '../ui/Field'
 

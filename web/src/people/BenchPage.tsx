@@ -20,7 +20,7 @@ import { Picture } from '../picture/Picture'
 import { toggleFullScreen } from '../picture/view'
 import { RunSheetSide } from '../runsheet/RunSheetSide'
 import { useKeys } from '../settings/useKeys'
-import { Holding } from '../timing/Holding'
+import { RecessBanner } from '../timing/Holding'
 import { useEndWarnings } from '../timing/left'
 import { acts, waiting } from './acts'
 import { Asked } from './Asked'
@@ -71,7 +71,8 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
           <h1 className="sr-only">{sitting.title}</h1>
           <Asked me={me} host={sitting.hostName} />
           <PutUpBanner />
-          {sitting.recess ? <Holding recess={sitting.recess} /> : <Picture me={me} />}
+          {sitting.recess && <RecessBanner recess={sitting.recess} />}
+          <Picture me={me} />
           <FloorLine me={me} />
           <div className="flex min-h-12 items-center gap-3 border-t border-line py-1.5 max-xl:flex-wrap">
             <CommandLine inputRef={line} />

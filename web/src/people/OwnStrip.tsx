@@ -19,7 +19,7 @@ export function OwnStrip({ me }: { me: MeRow }) {
   const holds = useLive((state) => state.sitting?.turn?.seat === me.seat)
   const keys = useKeymap()
   return (
-    <section aria-label={t('mine.label')} className="flex min-h-14 items-center gap-2 bg-raised px-2.5 py-1.5">
+    <section aria-label={t('mine.label')} className="flex h-full min-h-14 items-center gap-2 bg-raised px-2.5 py-1.5">
       <NamePanel me={me} />
       <div className="flex flex-wrap justify-end gap-1.5">
         <Switch hint={keys.mic} on={me.microphone === 'open'} label={mic} onClick={switches.microphone}>

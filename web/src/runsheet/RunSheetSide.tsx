@@ -2,7 +2,7 @@ import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { ForesightRow, Item, RunSheet, SittingRow } from '../contract.generated'
 import { clock } from '../i18n'
-import { sentenceOf } from '../ledger/sentence'
+import { deedOf } from '../ledger/sentence'
 import { wish } from '../live/connection'
 import { useNow } from '../live/time'
 import { useForesight, useShifts } from '../orders/useForesight'
@@ -157,7 +157,7 @@ function NextItem({ sheet }: { sheet: RunSheet }) {
 function Brings({ row, shifts }: { row: ForesightRow | null; shifts: readonly string[] }) {
   const { t } = useTranslation()
   if (!row || row.refusal) return null
-  const lines = [...row.does.slice(1).map((one) => sentenceOf(t, one)), ...shifts]
+  const lines = [...row.does.slice(1).map((one) => deedOf(t, one)), ...shifts]
   return (
     <ul className="text-[0.812rem] text-ink2">
       {lines.length === 0 ? <li>{t('runSheet.bringsNothing')}</li> : lines.map((line) => <li key={line}>{line}</li>)}

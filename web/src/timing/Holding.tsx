@@ -1,7 +1,9 @@
 import { useTranslation } from 'react-i18next'
 import type { Recess } from '../contract.generated'
 import { clock, timeOfDay } from '../i18n'
+import { wish } from '../live/connection'
 import { useNow } from '../live/time'
+import { Button } from '../ui/Button'
 
 /** What stands in the picture's place during a recess. */
 export function Holding({ recess }: { recess: Recess }) {
@@ -29,5 +31,31 @@ export function Holding({ recess }: { recess: Recess }) {
         <p className="mt-6 text-[0.938rem] text-on-felt2">{t('recess.rest')}</p>
       </div>
     </section>
+  )
+}
+
+/** The same for the bench, which goes on seeing itself: what the others see, and the way to end it. */
+export function RecessBanner({ recess }: { recess: Recess }) {
+  const { t } = useTranslation()
+  const now = useNow()
+  const left = recess.until === null ? null : recess.until - now
+  return (
+    <aside
+      aria-label={t('recess.title')}
+      className="mb-2 flex items-center gap-4 border border-l-[6px] border-line border-l-felt-ink bg-felt-soft px-4 py-2.5"
+    >
+      <div className="min-w-0 flex-1">
+        <p className="text-[0.812rem] text-ink2">{t('recess.benchHint')}</p>
+        <p className="font-serif text-[1.125rem] leading-snug">{recess.words || t('recess.defaultWords')}</p>
+      </div>
+      {left !== null && (
+        <p className={`text-[1.25rem] font-semibold whitespace-nowrap ${left < 0 ? 'text-brick' : ''}`}>
+          <time>{left < 0 ? t('time.over', { time: clock(-left) }) : clock(left)}</time>
+        </p>
+      )}
+      <Button look="primary" onClick={() => void wish({ do: 'resume' })}>
+        {t('recess.end')}
+      </Button>
+    </aside>
   )
 }
