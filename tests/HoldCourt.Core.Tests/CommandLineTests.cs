@@ -28,42 +28,58 @@ public class CommandLineTests
         _waiting = _house.Arrives("Jun Takeda");
     }
 
-    private Reading Read(string line) => Reader.Read(
-        new Scope(_house.Sitting, House.Host, new Instant(1_770_000_900_000), [new NamedPreset("Hearing", DoorMode.Listed, OrderSheet.Usual)]), line);
+    private Reading Read(string line, string language = "en") => Reader.Read(
+        new Scope(_house.Sitting, House.Host, new Instant(1_770_000_900_000), [new NamedPreset("Hearing", DoorMode.Listed, OrderSheet.Usual)], language), line);
 
     /// <summary>A line for each pattern: what stands in each slot.</summary>
-    private static string Filled(string pattern) => string.Join(' ', pattern.Split(' ').Select(part => part switch
+    private static string Filled(string pattern, string language) => string.Join(' ', pattern.Split(' ').Select(part => (part, language) switch
     {
-        "{people}" => "Teodor Quill, Nia Okafor",
-        "{person}" => "quill",
-        "{length}" => "3 min",
-        "{number}" => "1",
-        "{item}" => "questions",
-        "{preset}" => "hearing",
-        "{role}" => "presenter",
-        "{door}" => "listed",
-        "{audience}" => "the bench",
-        "{order}" => "writing to all",
-        "{exception}" => "show the camera",
-        "{state}" => "cannot hear",
-        "{sign}" => "applause",
-        "{arrangement}" => "pair",
-        "{question}" => "answered",
-        "{text}" => "Words of one’s own",
+        ("{people}", _) => "Teodor Quill, Nia Okafor",
+        ("{person}", _) => "quill",
+        ("{length}", _) => "3 min",
+        ("{number}", _) => "1",
+        ("{item}", _) => "questions",
+        ("{preset}", _) => "hearing",
+        ("{text}", _) => "Words of one’s own",
+        ("{role}", "en") => "presenter",
+        ("{door}", "en") => "listed",
+        ("{audience}", "en") => "the bench",
+        ("{order}", "en") => "writing to all",
+        ("{exception}", "en") => "show the camera",
+        ("{state}", "en") => "cannot hear",
+        ("{sign}", "en") => "applause",
+        ("{arrangement}", "en") => "pair",
+        ("{question}", "en") => "answered",
+        ("{role}", _) => "prezenterem",
+        ("{door}", _) => "wpisani",
+        ("{audience}", _) => "prezydium",
+        ("{order}", _) => "czat do wszystkich",
+        ("{exception}", _) => "pokazywać kamerę",
+        ("{state}", _) => "nie słyszę",
+        ("{sign}", _) => "brawo",
+        ("{arrangement}", _) => "para",
+        ("{question}", _) => "pytanie z odpowiedzią",
         _ => part
     })).Replace(" :", ":", StringComparison.Ordinal);
 
-    [Fact]
-    public void Every_command_has_a_sentence_and_every_sentence_is_read_as_its_command()
+    [Theory]
+    [InlineData("en")]
+    [InlineData("pl")]
+    public void Every_command_has_a_sentence_and_every_sentence_is_read_as_its_command(string language)
     {
-        foreach (var phrase in Phrases.All)
+        var english = Phrases.All;
+        foreach (var (phrase, original) in Phrases.In(language).Zip(english))
         {
-            var reading = Read(Filled(phrase.Pattern));
-            reading.Trouble.ShouldBeNull(Filled(phrase.Pattern));
-            reading.Command.ShouldBeOfType(phrase.Of, Filled(phrase.Pattern));
+            var line = Filled(phrase.Pattern, language);
+            var reading = Read(line, language);
+            reading.Trouble.ShouldBeNull(line);
+            var meant = Read(Filled(original.Pattern, "en")).Command;
+            JsonSerializer.Serialize(reading.Command, CoreJson.Options).ShouldBe(JsonSerializer.Serialize(meant, CoreJson.Options), line);
+            reading.Command.ShouldBeOfType(phrase.Of, line);
+            if (language != "en") phrase.Pattern.ShouldNotBe(original.Pattern);
         }
         var commands = typeof(SeatCommand).GetCustomAttributes<JsonDerivedTypeAttribute>().Select(one => one.DerivedType);
-        commands.Except(Phrases.All.Select(phrase => phrase.Of)).ShouldBeEmpty();
+        commands.Except(english.Select(phrase => phrase.Of)).ShouldBeEmpty();
     }
 
     [Fact]

@@ -92,13 +92,11 @@ test('a camera turned off by the bench stops at the other side and is said; rena
 })
 
 test('attendees who may not see each other do not, and read what they may do', async () => {
-  await host.getByRole('button', { name: 'Who sees whom everyone sees all' }).click()
-  await host.getByRole('radio', { name: /presenters see all/ }).click()
-  await host.keyboard.press('Escape')
+  await host.getByRole('button', { name: 'Orders usual' }).click()
+  await host.getByRole('radio', { name: 'List of people: presenters' }).click()
   await expect(nia.locator('[data-seat]', { hasText: 'Jun Takeda' })).toHaveCount(0)
   await expect(nia.locator('[data-seat]', { hasText: 'Odalys Brandt' })).toBeVisible()
-  await host.getByRole('button', { name: 'Cameras free' }).click()
-  await host.getByRole('radio', { name: /Presenters and the bench/ }).click()
+  await host.getByRole('radio', { name: 'Cameras: presenters' }).click()
   await host.keyboard.press('Escape')
   await expect(nia.getByTestId('may')).toContainText('Cameras are for presenters and the bench at the moment.')
   await nia.getByRole('button', { name: 'Cam off' }).click()

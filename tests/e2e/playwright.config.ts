@@ -8,6 +8,7 @@ export default defineConfig({
   workers: 1,
   reporter: [['list'], ['json', { outputFile: 'test-results/results.json' }]],
   use: {
+    actionTimeout: 20_000,
     viewport: { width: 1280, height: 800 },
     permissions: ['camera', 'microphone', 'clipboard-read', 'clipboard-write'],
     trace: 'retain-on-failure',

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using HoldCourt.Core.Admission;
 using HoldCourt.Core.Chat;
@@ -18,17 +19,16 @@ namespace HoldCourt.Core.CommandLine;
 /// <param name="Pattern">Words, and slots in braces.</param>
 /// <param name="Of">The command's type.</param>
 /// <param name="Make">The command of the slots' values, in their order; null when they make none.</param>
-public sealed record Phrase(string Pattern, Type Of, Func<Scope, ImmutableArray<object>, SeatCommand?> Make)
+public sealed record Phrase(string Pattern, Type Of, Func<Scope, ImmutableArray<object>, SeatCommand?> Make, string Language = "en")
 {
-    internal ImmutableArray<(string? Word, Slot? Slot)> Parts { get; } = [.. Split(Pattern).Select(part => part[0] == '{' ? ((string?)null, (Slot?)Phrases.SlotOf(part[1..^1])) : (part, null))];
-
-    private static string[] Split(string pattern) => pattern.Split(' ');
+    internal ImmutableArray<(string? Word, Slot? Slot)> Parts { get; } =
+        [.. Pattern.Split(' ').Select(part => part[0] == '{' ? ((string?)null, (Slot?)Phrases.SlotOf(part[1..^1], Language)) : (part, null))];
 }
 
 /// <summary>The sentences of the command line. Every command of the core has one.</summary>
 public static class Phrases
 {
-    internal static Slot SlotOf(string name) => name switch
+    internal static Slot SlotOf(string name, string language) => name switch
     {
         "people" => new People(),
         "person" => new OnePerson(),
@@ -36,24 +36,24 @@ public static class Phrases
         "number" => new WholeNumber(),
         "item" => new AnItem(),
         "preset" => new APreset(),
-        "role" => Words(("attendee", Role.Attendee), ("attendees", Role.Attendee), ("presenter", Role.Presenter), ("presenters", Role.Presenter), ("deputy", Role.Deputy), ("deputies", Role.Deputy)),
-        "door" => Words(("open", DoorMode.Open), ("listed", DoorMode.Listed), ("attended", DoorMode.Attended)),
-        "audience" => Words(("everyone", Audience.Everyone), ("presenters", Audience.Presenters), ("the bench", Audience.Bench), ("bench", Audience.Bench)),
+        "role" => Words(language, ("attendee", Role.Attendee), ("attendees", Role.Attendee), ("presenter", Role.Presenter), ("presenters", Role.Presenter), ("deputy", Role.Deputy), ("deputies", Role.Deputy)),
+        "door" => Words(language, ("open", DoorMode.Open), ("listed", DoorMode.Listed), ("attended", DoorMode.Attended)),
+        "audience" => Words(language, ("everyone", Audience.Everyone), ("presenters", Audience.Presenters), ("the bench", Audience.Bench), ("bench", Audience.Bench)),
         "order" => Words(
-            ("microphones", Order.Speak), ("cameras", Order.ShowCamera), ("names", Order.Rename), ("the list of people", Order.SeePeople), ("writing to all", Order.WriteToAll),
+            language, ("microphones", Order.Speak), ("cameras", Order.ShowCamera), ("names", Order.Rename), ("the list of people", Order.SeePeople), ("writing to all", Order.WriteToAll),
             ("writing to the bench", Order.WriteToBench), ("writing to one person", Order.WriteToOne), ("the chat", Order.SeeChat), ("reactions", Order.React)),
         "exception" => Words(
-            ("speak", Order.Speak), ("show the camera", Order.ShowCamera), ("change the name", Order.Rename), ("write to all", Order.WriteToAll),
+            language, ("speak", Order.Speak), ("show the camera", Order.ShowCamera), ("change the name", Order.Rename), ("write to all", Order.WriteToAll),
             ("write to the bench", Order.WriteToBench), ("write to one person", Order.WriteToOne), ("react", Order.React)),
-        "state" => Words(("following", State.Following), ("lost you", State.LostYou), ("cannot hear", State.CannotHear), ("done", State.Done), ("back soon", State.BackSoon)),
-        "sign" => Words(("agreed", Sign.Agreed), ("thanks", Sign.Thanks), ("applause", Sign.Applause), ("laughing", Sign.Laughing)),
-        "arrangement" => Words(("even", Arrangement.Even), ("lead", Arrangement.Lead), ("pair", Arrangement.Pair)),
-        "question" => Words(("a question", Question.Asked), ("answered", Question.Answered), ("no question", Question.None)),
+        "state" => Words(language, ("following", State.Following), ("lost you", State.LostYou), ("cannot hear", State.CannotHear), ("done", State.Done), ("back soon", State.BackSoon)),
+        "sign" => Words(language, ("agreed", Sign.Agreed), ("thanks", Sign.Thanks), ("applause", Sign.Applause), ("laughing", Sign.Laughing)),
+        "arrangement" => Words(language, ("even", Arrangement.Even), ("lead", Arrangement.Lead), ("pair", Arrangement.Pair)),
+        "question" => Words(language, ("a question", Question.Asked), ("answered", Question.Answered), ("no question", Question.None)),
         "text" => new FreeText(),
         _ => throw new ArgumentOutOfRangeException(nameof(name), name, "No such slot.")
     };
 
-    private static OneOf Words(params ImmutableArray<(string, object)> choices) => new(choices);
+    private static OneOf Words(string language, params ImmutableArray<(string, object)> choices) => new(language, choices);
 
     public static ImmutableArray<Phrase> All { get; } =
     [
@@ -151,6 +151,12 @@ public static class Phrases
         Say<Leave>("leave and hand over to {person}", (_, a) => new Leave((SeatId)a[0])),
         Say<Adjourn>("adjourn", (_, _) => new Adjourn())
     ];
+
+    /// <summary>The same sentences in another language.</summary>
+    public static ImmutableArray<Phrase> In(string language) => _translated.GetOrAdd(language, static tag =>
+        Tongue.Of(tag) is { IsEnglish: false } tongue ? [.. All.Select(phrase => new Phrase(tongue.Says(phrase.Pattern), phrase.Of, phrase.Make, tag))] : All);
+
+    private static readonly ConcurrentDictionary<string, ImmutableArray<Phrase>> _translated = new();
 
     private static Phrase Say<T>(string pattern, Func<Scope, ImmutableArray<object>, SeatCommand?> make) where T : SeatCommand => new(pattern, typeof(T), make);
 

@@ -17,7 +17,7 @@ public static class Reader
     public static Reading Read(Scope scope, string line)
     {
         var pass = new Pass(scope, line[..Math.Min(line.Length, Longest)]);
-        foreach (var phrase in Phrases.All)
+        foreach (var phrase in Phrases.In(scope.Language))
         {
             if (pass.Command is not null && pass.Completions.Count >= MostCompletions) break;
             pass.Walk(phrase, 0, 0, []);

@@ -36,7 +36,8 @@ public sealed record Reading(SeatCommand? Command, Trouble? Trouble, string? Abo
 
 /// <summary>What a line is read against.</summary>
 /// <param name="By">Whose line it is.</param>
+/// <param name="Language">The language of the line, as a subtag of BCP 47; English where there are no sentences in it.</param>
 /// <param name="Presets">The names under which this person keeps orders.</param>
-public sealed record Scope(Sitting Sitting, SeatId By, Instant Now, ImmutableArray<NamedPreset> Presets);
+public sealed record Scope(Sitting Sitting, SeatId By, Instant Now, ImmutableArray<NamedPreset> Presets, string Language = "en");
 
 public sealed record NamedPreset(string Name, DoorMode Door, OrderSheet Orders);

@@ -15,16 +15,16 @@ internal abstract record Slot
 }
 
 /// <summary>One of a few fixed words.</summary>
-internal sealed record OneOf(ImmutableArray<(string Words, object Value)> Choices) : Slot
+internal sealed record OneOf(string Language, ImmutableArray<(string Words, object Value)> Choices) : Slot
 {
     public override object? Read(Scope scope, string words, out Trouble trouble)
     {
         trouble = Trouble.Unfinished;
-        return Choices.FirstOrDefault(choice => choice.Words.Equals(words, StringComparison.OrdinalIgnoreCase)).Value;
+        return Choices.FirstOrDefault(choice => Tongue.Of(Language).Says(choice.Words).Equals(words, StringComparison.OrdinalIgnoreCase)).Value;
     }
 
     public override IEnumerable<string> Complete(Scope scope, string words) =>
-        Choices.Where(choice => choice.Words.StartsWith(words, StringComparison.OrdinalIgnoreCase)).Select(choice => choice.Words);
+        Choices.Select(choice => Tongue.Of(Language).Says(choice.Words)).Where(choice => choice.StartsWith(words, StringComparison.OrdinalIgnoreCase)).Distinct();
 }
 
 /// <summary>Anything at all, but something.</summary>
@@ -61,7 +61,14 @@ internal sealed record Length : Slot
         ["minutes"] = 60,
         ["h"] = 3_600,
         ["hour"] = 3_600,
-        ["hours"] = 3_600
+        ["hours"] = 3_600,
+        ["sekund"] = 1,
+        ["sekundy"] = 1,
+        ["minut"] = 60,
+        ["minuty"] = 60,
+        ["godz"] = 3_600,
+        ["godzina"] = 3_600,
+        ["godziny"] = 3_600
     };
 
     public override object? Read(Scope scope, string words, out Trouble trouble)
@@ -83,7 +90,7 @@ internal sealed record OnePerson : Slot
     public override object? Read(Scope scope, string words, out Trouble trouble)
     {
         trouble = Trouble.UnknownName;
-        if (words.Equals("me", StringComparison.OrdinalIgnoreCase)) return scope.By;
+        if (words.Equals(Tongue.Of(scope.Language).Says("me"), StringComparison.OrdinalIgnoreCase)) return scope.By;
         var found = Names.Of(scope.Sitting.Seats).Find(words);
         if (found.Length > 1) trouble = Trouble.DoubtfulName;
         else if (words.Length == 0) trouble = Trouble.Unfinished;
@@ -117,10 +124,10 @@ internal sealed record People : Slot
     public override object? Read(Scope scope, string words, out Trouble trouble)
     {
         trouble = Trouble.NobodyThere;
-        if (_groups.FirstOrDefault(group => group.Words.Equals(words, StringComparison.OrdinalIgnoreCase)).Holds is { } holds)
+        if (_groups.FirstOrDefault(group => Tongue.Of(scope.Language).Says(group.Words).Equals(words, StringComparison.OrdinalIgnoreCase)).Holds is { } holds)
             return scope.Sitting.Seats.Where(seat => holds(scope, seat)).Select(seat => seat.Id).ToImmutableArray() is { Length: > 0 } group ? group : null;
         var seats = ImmutableArray.CreateBuilder<SeatId>();
-        foreach (var name in Parts(words))
+        foreach (var name in Parts(scope, words))
         {
             if (_person.Read(scope, name, out trouble) is not SeatId seat) return null;
             if (!seats.Contains(seat)) seats.Add(seat);
@@ -131,14 +138,14 @@ internal sealed record People : Slot
 
     public override IEnumerable<string> Complete(Scope scope, string words)
     {
-        var last = Parts(words).LastOrDefault() ?? "";
+        var last = Parts(scope, words).LastOrDefault() ?? "";
         var before = words[..(words.Length - last.Length)];
-        var groups = before.Length > 0 ? [] : _groups.Where(group => group.Words.StartsWith(words, StringComparison.OrdinalIgnoreCase)).Select(group => group.Words);
+        var groups = before.Length > 0 ? [] : _groups.Select(group => Tongue.Of(scope.Language).Says(group.Words)).Where(group => group.StartsWith(words, StringComparison.OrdinalIgnoreCase));
         return groups.Concat(OnePerson.Named(scope, last).Select(name => before + name));
     }
 
-    private static IEnumerable<string> Parts(string words) =>
-        words.Split(',').SelectMany(part => part.Split(" and ", StringSplitOptions.None)).Select(part => part.Trim());
+    private static IEnumerable<string> Parts(Scope scope, string words) =>
+        words.Split(',').SelectMany(part => part.Split($" {Tongue.Of(scope.Language).Says("and")} ", StringSplitOptions.None)).Select(part => part.Trim());
 }
 
 /// <summary>An item of the run sheet, by its number or the beginning of its title.</summary>

@@ -35,7 +35,7 @@ public interface ISittingGrain : IGrainWithGuidKey
     Task<ForesightRow> Foresee(SeatId by, SeatCommand command);
 
     /// <summary>What a line of the command line means.</summary>
-    Task<ReadingRow> Read(SeatId by, string line, ImmutableArray<NamedPreset> presets);
+    Task<ReadingRow> Read(SeatId by, string line, ImmutableArray<NamedPreset> presets, string language);
 
     /// <summary>Entries of the ledger, for the bench; empty for others.</summary>
     Task<LedgerPage> Ledger(SeatId by, LedgerWish wish);

@@ -83,8 +83,8 @@ public sealed class LiveHub(IGrainFactory grains, SeatCookies cookies, MediaTick
         Asks() is { } held && Parse(command) is { } wish ? await Grain(held).Foresee(held.Seat, wish) : null;
 
     /// <param name="presets">The presets that this browser's account keeps.</param>
-    public async Task<ReadingRow?> Read(string line, ImmutableArray<NamedPreset> presets) =>
-        Asks() is { } held && line.Length <= Reader.Longest && !presets.IsDefault ? await Grain(held).Read(held.Seat, line, presets) : null;
+    public async Task<ReadingRow?> Read(string line, ImmutableArray<NamedPreset> presets, string language) =>
+        Asks() is { } held && line.Length <= Reader.Longest && !presets.IsDefault ? await Grain(held).Read(held.Seat, line, presets, language) : null;
 
     public async Task<LedgerPage?> Ledger(LedgerWish wish) => Asks() is { } held && !wish.Topics.IsDefault ? await Grain(held).Ledger(held.Seat, wish) : null;
 

@@ -13,9 +13,9 @@ internal sealed partial class SittingGrain
 
     public Task<ForesightRow> Foresee(SeatId by, SeatCommand command) => Task.FromResult(Foresight.Of(_sitting, command, Actor.Of(by), Now));
 
-    public Task<ReadingRow> Read(SeatId by, string line, ImmutableArray<NamedPreset> presets)
+    public Task<ReadingRow> Read(SeatId by, string line, ImmutableArray<NamedPreset> presets, string language)
     {
-        var reading = Reader.Read(new Scope(_sitting, by, Now, presets), line);
+        var reading = Reader.Read(new Scope(_sitting, by, Now, presets, language), line);
         return Task.FromResult(new ReadingRow(
             reading.Command, reading.Trouble, reading.About, reading.Completions, reading.Command is { } command ? Foresight.Of(_sitting, command, Actor.Of(by), Now) : null));
     }

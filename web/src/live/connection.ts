@@ -21,6 +21,7 @@ import type {
   ViewChange,
   WholeView,
 } from '../contract.generated'
+import i18next from 'i18next'
 import { useOutlook } from '../docket/outlook'
 import { t } from '../i18n'
 import { deedOf } from '../ledger/sentence'
@@ -169,7 +170,7 @@ export const questions = {
   /** What a wish would do. */
   foresee: (command: SeatCommand) => ask<ForesightRow>('Foresee', command),
   /** What a line of the command line means. */
-  read: (line: string, presets: readonly NamedPreset[]) => ask<ReadingRow>('Read', line, presets),
+  read: (line: string, presets: readonly NamedPreset[]) => ask<ReadingRow>('Read', line, presets, i18next.language),
   ledger: (wanted: LedgerWish) => ask<LedgerPage>('Ledger', wanted),
   chat: (wanted: ChatWish) => ask<ChatPage>('Chat', wanted),
   person: (seat: number) => ask<PersonRow>('Person', seat),

@@ -19,7 +19,10 @@ export function OwnStrip({ me }: { me: MeRow }) {
   const holds = useLive((state) => state.sitting?.turn?.seat === me.seat)
   const keys = useKeymap()
   return (
-    <section aria-label={t('mine.label')} className="flex h-full min-h-14 items-center gap-2 bg-raised px-2.5 py-1.5">
+    <section
+      aria-label={t('mine.label')}
+      className="flex h-full min-h-14 flex-wrap items-center gap-x-2 gap-y-1 bg-raised px-2.5 py-1.5"
+    >
       <NamePanel me={me} />
       <div className="flex flex-wrap justify-end gap-1.5">
         <Switch hint={keys.mic} on={me.microphone === 'open'} label={mic} onClick={switches.microphone}>
@@ -89,7 +92,7 @@ function NamePanel({ me }: { me: MeRow }) {
       }}
       trigger={
         <button
-          className="flex min-w-0 flex-1 items-center gap-2 text-left"
+          className="flex min-w-28 flex-1 basis-28 items-center gap-2 text-left"
           aria-label={`${me.name}, ${t('mine.you', { role: t(`role.${me.role}`) })}. ${t('mine.settings')}`}
         >
           <b aria-hidden className="grid size-6 shrink-0 place-items-center rounded-sm bg-felt text-[0.75rem] text-on-felt">
