@@ -52,7 +52,7 @@ internal static class FanOutBench
 
     private static async Task<double> Time(Inbox inbox, Func<Task> click)
     {
-        inbox.Expect();
+        inbox.Expect(People + 1);
         var start = Stopwatch.GetTimestamp();
         var answered = click();
         await inbox.All;
@@ -67,7 +67,7 @@ internal static class FanOutBench
         await host.SignIn();
         var opened = await host.Post<OpenedSitting>("/api/sessions", new OpenNow("Fan-out"));
         await host.Post<Announcement>($"/api/door/{opened.Link}/announce", new AnnounceWish("Host"));
-        var inbox = new Inbox(People + 1);
+        var inbox = new Inbox();
         var hub = await Connect(host);
         await hub.InvokeAsync<Refusal?>("Do", JsonSerializer.SerializeToElement<SeatCommand>(new SetDoor(DoorMode.Open), CoreJson.Options));
         for (var n = 0; n < People; n++)
@@ -96,7 +96,7 @@ internal static class FanOutBench
         var sitting = CoreBench.Seated(2);
         var payload = Projection.Difference(
             sitting, SittingRules.Record(sitting, [new MicrophonesOpened([new SeatId(1)], [])], Actor.Of(new SeatId(1)), new Instant(1)).After, Viewer.Attendee, []);
-        var inbox = new Inbox(People + 1);
+        var inbox = new Inbox();
         var connections = new List<HubConnection>();
         for (var n = 0; n <= People; n++)
         {
@@ -131,25 +131,5 @@ internal static class FanOutBench
             if (n > 100) times.Add(Stopwatch.GetElapsedTime(start).TotalMilliseconds);
         }
         return (times.Percentile(0.5), times.Percentile(0.99));
-    }
-
-    /// <summary>Waits until everybody has got it.</summary>
-    private sealed class Inbox(int people)
-    {
-        private TaskCompletionSource _all = new();
-        private int _left;
-
-        public Task All => _all.Task.WaitAsync(TimeSpan.FromSeconds(20));
-
-        public void Expect()
-        {
-            _all = new TaskCompletionSource(TaskCreationOptions.RunContinuationsAsynchronously);
-            Volatile.Write(ref _left, people);
-        }
-
-        public void Take()
-        {
-            if (Interlocked.Decrement(ref _left) == 0) _all.TrySetResult();
-        }
     }
 }

@@ -1,10 +1,12 @@
 using HoldCourt.Bench;
 
 // Figures for docs/performance.md. Each compares with something plain in the same run, since machines are noisy.
-// dotnet run -c Release --project bench/HoldCourt.Bench -- [core|planning|arrivals|fanout|relay|restart|all]
+// dotnet run -c Release --project bench/HoldCourt.Bench -- [core|line|planning|arrivals|fanout|muteall|relay|restart|all]
 switch (args.FirstOrDefault() ?? "all")
 {
     case "core": CoreBench.Run(); break;
+    case "line": LineBench.Run(); break;
+    case "muteall": await MuteAllBench.Run(); break;
     case "fanout": await FanOutBench.Run(); break;
     case "relay": await RelayBench.Run(); break;
     case "restart": await RestartBench.Run(); break;
@@ -12,15 +14,19 @@ switch (args.FirstOrDefault() ?? "all")
     case "arrivals": await ArrivalBench.Run(); break;
     case "all":
         CoreBench.Run();
+        LineBench.Run();
         await PlanningBench.Run();
         await ArrivalBench.Run();
         await RestartBench.Run();
         await FanOutBench.Run();
+        await MuteAllBench.Run();
         await RelayBench.Run();
         break;
+    // Makes a data folder with a large sitting for bench/browser.mjs, and says its link.
+    case "fill": Console.WriteLine(await BigSitting.Fill(args[1])); break;
     // What the benchmarks start as processes of their own.
     case "bare": await BareServer.Run(args[1]); break;
     case "load": await RelayLoad.Run(args[1]); break;
-    default: Console.WriteLine("core, planning, arrivals, fanout, relay, restart or all"); return 2;
+    default: Console.WriteLine("core, line, planning, arrivals, fanout, muteall, relay, restart or all"); return 2;
 }
 return 0;

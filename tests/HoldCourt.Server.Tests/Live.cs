@@ -23,7 +23,9 @@ public sealed class Live : IAsyncDisposable
     private Live(HubConnection hub, Uri address)
     {
         (_hub, _address) = (hub, address);
-        hub.On<Joined>("Joined", joined => { Whole(joined.View); Me = joined.Me; _answered.TrySetResult(); });
+        hub.On<Joined>("Joined", joined => { Whole(joined.View); Me = joined.Me; Messages.AddRange(joined.Chat.Rows); _answered.TrySetResult(); });
+        hub.On<IReadOnlyList<MessageRow>>("Messages", rows => { lock (this) Messages.AddRange(rows); });
+        hub.On<IReadOnlyList<SignRow>>("Signs", rows => { lock (this) Signs.AddRange(rows); });
         hub.On<WholeView>("Whole", Whole);
         hub.On<ViewChange>("Change", Apply);
         hub.On<MeRow>("Me", me => Me = me);
@@ -36,6 +38,9 @@ public sealed class Live : IAsyncDisposable
     public SittingRow? Sitting { get; private set; }
     public Dictionary<SeatId, SeatRow> Seats { get; private set; } = [];
     public OutlookRow? Outlook { get; private set; }
+    /// <summary>All that came, changed messages again.</summary>
+    public List<MessageRow> Messages { get; } = [];
+    public List<SignRow> Signs { get; } = [];
     public bool Superseded { get; private set; }
     public bool NoSeat { get; private set; }
     public bool Missed { get; private set; }
@@ -74,6 +79,8 @@ public sealed class Live : IAsyncDisposable
     public Task<Refusal?> Do(SeatCommand command) => Send(JsonSerializer.SerializeToElement(command, CoreJson.Options));
 
     public Task<Refusal?> Send(object? raw) => _hub.InvokeAsync<Refusal?>("Do", raw);
+
+    public Task<T> Ask<T>(string question, params object?[] about) => _hub.InvokeCoreAsync<T>(question, about);
 
     public async Task Done(SeatCommand command) => (await Do(command)).ShouldBeNull(command.ToString());
 

@@ -125,7 +125,7 @@ export type PictureSheet = { arrangement: Arrangement | null; front: readonly nu
 
 export type Place = 'lobby' | 'seated' | 'gone'
 
-export type Plan = { title: string; description: string; kind: SessionKind; start: string | null; minutes: number | null; zone: string; rule: string | null; except: readonly string[]; earlyEntry: boolean; door: DoorMode; orders: OrderSheet; recordsItself: boolean; runSheet: readonly Item[] | null; }
+export type Plan = { title: string; description: string; kind: SessionKind; start: string | null; minutes: number | null; zone: string; rule: string | null; except: readonly string[]; earlyEntry: boolean; door: DoorMode; orders: OrderSheet; recordsItself: boolean; runSheet: readonly Item[] | null; language: string | null; }
 
 export type PresetRow = { id: number; name: string; door: DoorMode; orders: OrderSheet; }
 

@@ -1,4 +1,3 @@
-using System.Globalization;
 using HoldCourt.Core.Sittings;
 using HoldCourt.Store;
 using HoldCourt.Store.Planning;
@@ -91,8 +90,8 @@ internal sealed partial class Mail(IDbContextFactory<CourtDb> databases, IOption
 
     private MimeMessage Compose(Session session, string host, DocketRecord line, MailCause cause, string address, Instant? occurrence)
     {
-        var message = new MimeMessage { Subject = SubjectOf(session, cause), Date = time.GetUtcNow() };
-        message.From.Add(new MailboxAddress($"{host}, by Hold Court", options.Value.From));
+        var message = new MimeMessage { Subject = MailTexts.In(session.Language).Subject(cause, session.Title), Date = time.GetUtcNow() };
+        message.From.Add(new MailboxAddress(MailTexts.In(session.Language).Say("from", host), options.Value.From));
         message.To.Add(new MailboxAddress(line.Name, line.Email!));
         var text = new TextPart(TextFormat.Plain) { Text = JoiningText.For(session, host, line, cause, address, occurrence ?? (line.SlotAt is { } slot ? new Instant(slot) : null)) };
         if (session.StartsAt is null && line.SlotAt is null)
@@ -107,14 +106,6 @@ internal sealed partial class Mail(IDbContextFactory<CourtDb> databases, IOption
         message.Body = cause == MailCause.Reminder ? text : new Multipart("mixed") { new MultipartAlternative { text, part }, file };
         return message;
     }
-
-    private static string SubjectOf(Session session, MailCause cause) => cause switch
-    {
-        MailCause.Change => $"Changed: {session.Title}",
-        MailCause.Cancellation => $"Cancelled: {session.Title}",
-        MailCause.Reminder => $"Soon: {session.Title}",
-        _ => $"Invitation: {session.Title}"
-    };
 
     /// <summary>An iCalendar object by RFC 5545 and the iTIP method of RFC 5546 that fits.</summary>
     private string CalendarFor(Session session, string host, DocketRecord line, MailCause cause, string address)
@@ -155,27 +146,16 @@ internal static class JoiningText
     {
         var zone = PlanTimes.Zone(session.Zone) ?? TimeZoneInfo.Utc;
         var when = occurrence ?? (session.StartsAt is { } start ? new Instant(start) : null);
-        var lines = new List<string>
-        {
-            $"Dear {line.Name},",
-            "",
-            cause switch
-            {
-                MailCause.Cancellation => $"{host} has cancelled {session.Title}.",
-                MailCause.Change => $"{host} has changed the plan of {session.Title}.",
-                MailCause.Reminder => $"{session.Title} begins soon.",
-                _ => $"{host} invites you to {session.Title}."
-            }
-        };
-        if (when is { } at)
-            lines.Add($"{(line.SlotAt is null ? "Time" : "Your time")}: {PlanTimes.Local(at, zone).ToString("dddd, d MMMM yyyy, HH:mm", CultureInfo.InvariantCulture)} ({session.Zone})");
-        if ((line.SlotAt is null ? session.Minutes : line.Minutes ?? 15) is { } minutes) lines.Add($"Length: {minutes} minutes");
-        if (session.Kind == SessionKind.Recurring && cause != MailCause.Cancellation) lines.Add("It comes again; the calendar file has all its times.");
+        var texts = MailTexts.In(session.Language);
+        var lines = new List<string> { texts.Say("greeting", line.Name), "", texts.Say("what." + CoreJson.NameOf(cause), host, session.Title) };
+        if (when is { } at) lines.Add(texts.Say(line.SlotAt is null ? "time" : "time.own", texts.DateAndTime(PlanTimes.Local(at, zone)), session.Zone));
+        if ((line.SlotAt is null ? session.Minutes : line.Minutes ?? 15) is { } minutes) lines.Add(texts.Say("length", minutes));
+        if (session.Kind == SessionKind.Recurring && cause != MailCause.Cancellation) lines.Add(texts["again"]);
         if (cause == MailCause.Cancellation) return string.Join("\r\n", lines) + "\r\n";
         if (session.Description.Length > 0) lines.AddRange(["", session.Description]);
-        lines.AddRange(["", "Come by this link. It is yours alone, and tells us who you are:", LinkFor(session, line, address)]);
-        if (session.PasscodeHash is not null) lines.Add("You are asked for a passcode, which the host gives you.");
-        if (cause != MailCause.Reminder) lines.AddRange(["", "Will you come? Answer here:", $"{address}/answer/{line.Token}"]);
+        lines.AddRange(["", texts["link"], LinkFor(session, line, address)]);
+        if (session.PasscodeHash is not null) lines.Add(texts["passcode"]);
+        if (cause != MailCause.Reminder) lines.AddRange(["", texts["answer"], $"{address}/answer/{line.Token}"]);
         return string.Join("\r\n", lines) + "\r\n";
     }
 }

@@ -14,10 +14,11 @@ namespace HoldCourt.Server.Planning;
 /// <param name="Start">Local time in the zone, "2027-04-05T14:30"; null for a standing session.</param>
 /// <param name="Minutes">Planned length; null when open-ended.</param>
 /// <param name="Rule">An RRULE of RFC 5545 without its name; null unless recurring.</param>
+/// <param name="Language">Of its messages: the one in which the host works.</param>
 /// <param name="Except">Local dates, "2027-04-05", on which a recurring session does not take place.</param>
 public sealed record Plan(
     string Title, string Description, SessionKind Kind, string? Start, int? Minutes, string Zone, string? Rule, IReadOnlyList<string> Except, bool EarlyEntry,
-    DoorMode Door, OrderSheet Orders, bool RecordsItself, ImmutableArray<Item>? RunSheet = null);
+    DoorMode Door, OrderSheet Orders, bool RecordsItself, ImmutableArray<Item>? RunSheet = null, string? Language = null);
 
 /// <summary>A plan as it is kept.</summary>
 /// <param name="Next">The next occurrences, at most five.</param>
@@ -70,6 +71,7 @@ internal static class Plans
         (session.Title, session.Description, session.Kind, session.StartsAt, session.Minutes) = (title, plan.Description?.Trim() ?? "", plan.Kind, start, plan.Minutes);
         (session.Zone, session.Rule, session.Exceptions, session.EarlyEntry) = (plan.Zone, probe.Rule, probe.Exceptions, plan.EarlyEntry);
         (session.Door, session.Orders, session.RecordsItself) = (plan.Door, JsonSerializer.Serialize(plan.Orders, CoreJson.Options), plan.RecordsItself);
+        if (plan.Language is { } language && MailTexts.Knows(language)) session.Language = language;
         session.RunSheet = JsonSerializer.Serialize(plan.RunSheet ?? [], CoreJson.Options);
         return null;
     }
@@ -81,7 +83,7 @@ internal static class Plans
         var plan = new Plan(
             session.Title, session.Description, session.Kind, local?.ToString("yyyy-MM-dd'T'HH:mm", CultureInfo.InvariantCulture), session.Minutes, session.Zone, session.Rule,
             JsonSerializer.Deserialize<string[]>(session.Exceptions)!, session.EarlyEntry, session.Door, JsonSerializer.Deserialize<OrderSheet>(session.Orders, CoreJson.Options)!, session.RecordsItself,
-            JsonSerializer.Deserialize<ImmutableArray<Item>>(session.RunSheet, CoreJson.Options));
+            JsonSerializer.Deserialize<ImmutableArray<Item>>(session.RunSheet, CoreJson.Options), session.Language);
         return new KeptPlan(session.Id, session.Link, plan, session.PasscodeHash is not null, session.HostKeyHash is not null, session.CancelledAt is not null, invited,
             [.. PlanTimes.Occurrences(session, now).Take(5)], local is { } time && zone.IsAmbiguousTime(time));
     }
@@ -107,6 +109,7 @@ internal static class Plans
         Door = from.Door,
         Orders = from.Orders,
         RunSheet = from.RunSheet,
+        Language = from.Language,
         CreatedAt = now
     };
 }

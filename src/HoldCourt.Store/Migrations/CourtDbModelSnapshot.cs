@@ -347,6 +347,10 @@ namespace HoldCourt.Store.Migrations
                     b.Property<int>("Kind")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Language")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Link")
                         .IsRequired()
                         .HasColumnType("TEXT");

@@ -64,6 +64,9 @@ public sealed class Session
     /// <summary>The items of the run sheet as JSON.</summary>
     public string RunSheet { get; set; } = "[]";
 
+    /// <summary>The language of its messages, as a subtag of BCP 47.</summary>
+    public string Language { get; set; } = "en";
+
     public List<DocketRecord> Docket { get; } = [];
 
     /// <summary>Hashed; null when none is asked for.</summary>

@@ -1,6 +1,6 @@
 import { useEffect, useId, useRef, useState, type KeyboardEvent, type RefObject } from 'react'
 import { useTranslation } from 'react-i18next'
-import type { ReadingRow } from '../contract.generated'
+import type { ReadingRow, SeatCommand } from '../contract.generated'
 import { questions, sentenceOfRefusal, wish } from '../live/connection'
 import { useLive } from '../live/store'
 import { deedOf } from '../ledger/sentence'
@@ -17,12 +17,15 @@ export function CommandLine({ inputRef }: { inputRef: RefObject<HTMLInputElement
   const [line, setLine] = useState('')
   const [at, setAt] = useState(-1)
   const [open, setOpen] = useState(false)
+  // What cannot be taken back wants a second Enter.
+  const [sure, setSure] = useState(false)
   const back = useRef(0)
   const { reading, readNow } = useReading(line)
   const completions = reading?.completions ?? []
   const change = (text: string) => {
     setLine(text)
     setAt(-1)
+    setSure(false)
     setOpen(true)
     back.current = 0
   }
@@ -34,7 +37,9 @@ export function CommandLine({ inputRef }: { inputRef: RefObject<HTMLInputElement
   const enter = async () => {
     if (at >= 0 && completions[at]) return change(completions[at])
     const now = await readNow()
-    if (now?.command && (await wish(now.command))) done()
+    if (!now?.command) return
+    if (cannotBeTakenBack(now.command) && !sure && !now.foresight?.refusal) return setSure(true)
+    if (await wish(now.command)) done()
   }
   const press = (event: KeyboardEvent) => {
     const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
@@ -106,10 +111,24 @@ export function CommandLine({ inputRef }: { inputRef: RefObject<HTMLInputElement
           </ul>
         )}
         <div id={`${id}-told`} role="status" className={shown ? 'px-3 py-2 text-[0.875rem]' : 'sr-only'}>
-          {shown && <Told reading={reading} />}
+          {shown && sure ? <AskOnce reading={reading} /> : shown && <Told reading={reading} />}
         </div>
       </div>
     </div>
+  )
+}
+
+const cannotBeTakenBack = (command: SeatCommand) => command.do === 'adjourn' || (command.do === 'remove' && !command.mayReturn)
+
+/** Names what is lost, before it is. */
+function AskOnce({ reading }: { reading: ReadingRow }) {
+  const { t } = useTranslation()
+  const others = useLive(({ sitting }) => (sitting ? sitting.inside - 1 + sitting.waiting : 0))
+  const count = reading.command?.do === 'adjourn' ? others : (reading.foresight?.touches ?? 0)
+  return (
+    <p className="border-l-4 border-brick pl-2 font-semibold">
+      {t(reading.command?.do === 'adjourn' ? 'command.sureAdjourn' : 'command.sureRemove', { count })}
+    </p>
   )
 }
 

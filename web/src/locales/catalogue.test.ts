@@ -1,6 +1,7 @@
 import { readFileSync, readdirSync } from 'node:fs'
 import { expect, test } from 'vitest'
 import en from './en.json'
+import pl from './pl.json'
 
 const contract = readFileSync(new URL('../contract.generated.ts', import.meta.url), 'utf8')
 const namesOf = (type: string) =>
@@ -47,5 +48,37 @@ test('every order and audience is named where it is shown', () => {
 })
 
 test('sentences do not shout', () => {
-  expect(JSON.stringify(en)).not.toContain('!')
+  expect(JSON.stringify([en, pl])).not.toContain('!')
+})
+
+/** Every text by its path, plural forms together. */
+function texts(part: object, before = ''): Map<string, Map<string, string>> {
+  const found = new Map<string, Map<string, string>>()
+  for (const [key, value] of Object.entries(part) as [string, string | object][]) {
+    if (typeof value === 'object') for (const [path, forms] of texts(value, `${before}${key}.`)) found.set(path, forms)
+    else {
+      const [, name, form] = /^(.*?)(?:_(zero|one|two|few|many|other))?$/.exec(key)!
+      const path = before + name
+      found.set(path, (found.get(path) ?? new Map<string, string>()).set(form ?? '', value))
+    }
+  }
+  return found
+}
+
+test('the second language has every text, every plural form, and the same values in each', () => {
+  const [english, polish] = [texts(en), texts(pl)]
+  expect([...polish.keys()].sort()).toEqual([...english.keys()].sort())
+  const forms = new Intl.PluralRules('pl').resolvedOptions().pluralCategories
+  expect(forms).toContain('few')
+  const valuesIn = (text: string) =>
+    new Set([...text.matchAll(/{{(\w+)}}/g)].map((match) => match[1]).filter((name) => name !== 'count'))
+  for (const [path, there] of polish) {
+    const original = english.get(path)!
+    if (original.has('other')) for (const form of forms) expect([...there.keys()], path).toContain(form)
+    const wanted = valuesIn([...original.values()].join())
+    for (const text of there.values())
+      for (const value of valuesIn(text)) expect([...wanted], `${path}: ${text}`).toContain(value)
+    if (path !== 'product' && !path.startsWith('command.trouble'))
+      for (const text of there.values()) expect(text, path).not.toBe('')
+  }
 })

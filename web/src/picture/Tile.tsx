@@ -26,7 +26,7 @@ export function Tile({ seat, me, large, named, width, flat }: Props) {
       <div className="[container-type:size] min-h-0 flex-1 overflow-hidden bg-dusk">
         {!seat.cameraOn ? (
           <div role="img" aria-label={`${seat.name}, ${t('picture.noCamera')}`} className="grid size-full place-items-center">
-            <span aria-hidden className="font-serif text-[clamp(14px,38cqh,96px)] text-ink2">
+            <span aria-hidden className="font-serif text-[clamp(14px,38cqh,96px)] text-ink">
               {initialsOf(seat.name)}
             </span>
           </div>

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { ChevronDown } from 'lucide-react'
+import i18next from 'i18next'
 import { Collapsible } from 'radix-ui'
 import { useState, type FormEvent, type ReactNode } from 'react'
 import { useTranslation } from 'react-i18next'
@@ -70,6 +71,7 @@ const blank = (): Plan => ({
   orders: usualOrders,
   recordsItself: false,
   runSheet: [],
+  language: i18next.language,
 })
 
 function PlanForm({ kept }: { kept: KeptPlan | null }) {
@@ -86,6 +88,7 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
     mutationFn: () =>
       plans.save(kept?.id ?? null, {
         ...plan,
+        language: i18next.language,
         start: plan.kind === 'standing' ? null : plan.start,
         rule: plan.kind === 'recurring' ? (plan.rule ?? 'FREQ=WEEKLY') : null,
       }),

@@ -1,0 +1,86 @@
+// How the bench stands up in a real browser to 1,000 seats, 10,000 messages and 20,000 entries.
+// ./start once first (it makes the program), then: node bench/browser.mjs
+import { execFileSync, spawn } from 'node:child_process'
+import { mkdtempSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+
+const root = path.resolve(import.meta.dirname, '..')
+const { chromium } = createRequire(path.join(root, 'tests/e2e/package.json'))('@playwright/test')
+const folder = mkdtempSync(path.join(tmpdir(), 'hold-court-bench-'))
+const url = 'http://localhost:5391'
+
+async function serve() {
+  const child = spawn('dotnet', [path.join(root, '.build/app/HoldCourt.Server.dll'), '--urls', url, '--Data:Folder', folder, '--Demo:Load', 'true'])
+  await new Promise((ready) => child.stdout.on('data', (text) => text.toString().includes('Hold Court is ready') && ready()))
+  return child
+}
+const stop = (child) => new Promise((gone) => (child.once('exit', gone), child.kill('SIGTERM')))
+
+await stop(await serve())
+const bench = ['run', '-c', 'Release', '--project', path.join(root, 'bench/HoldCourt.Bench'), '--', 'fill', folder]
+const link = execFileSync('dotnet', bench, { encoding: 'utf8' }).trim().split('\n').pop()
+const server = await serve()
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream'],
+})
+const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
+await page.goto(url + '/sign-in')
+await page.getByLabel('E-mail').fill('odalys@larkmoor.example.org')
+await page.getByLabel('Password').fill('six-streams')
+await page.getByRole('button', { name: 'Sign in' }).click()
+await page.getByRole('heading', { name: 'Today' }).waitFor()
+await page.goto(`${url}/s/${link}`)
+await page.getByRole('button', { name: 'Enter as host' }).click()
+await page.getByRole('region', { name: 'Board' }).waitFor()
+
+// From asking for the page until strips and messages are drawn.
+await page.addInitScript(() => {
+  new MutationObserver((_, watcher) => {
+    if (document.querySelectorAll('[data-strip]').length < 10 || document.querySelectorAll('[data-message]').length < 3) return
+    watcher.disconnect()
+    requestAnimationFrame(() => (window.shownAt = performance.now()))
+  }).observe(document, { childList: true, subtree: true })
+})
+const opened = []
+for (let n = 0; n < 5; n++) {
+  await page.reload()
+  await page.waitForFunction(() => window.shownAt)
+  opened.push(await page.evaluate(() => window.shownAt))
+}
+
+/** Scrolls a list to and fro like a hand on a wheel, and counts the pictures drawn meanwhile. */
+const scroll = (selector) =>
+  page.evaluate(async (where) => {
+    const list = document.querySelector(where)
+    const gaps = []
+    let [last, direction] = [performance.now(), 1]
+    for (const end = last + 5000; last < end; ) {
+      const now = await new Promise(requestAnimationFrame)
+      gaps.push(now - last)
+      last = now
+      list.scrollTop += 60 * direction
+      if (list.scrollTop + list.clientHeight >= list.scrollHeight - 1) direction = -1
+      if (list.scrollTop === 0) direction = 1
+    }
+    gaps.shift()
+    gaps.sort((a, b) => a - b)
+    return { frames: 1000 / (gaps.reduce((sum, gap) => sum + gap, 0) / gaps.length), p99: gaps[Math.floor(gaps.length * 0.99)] }
+  }, selector)
+await page.waitForTimeout(3000)
+const still = await page.evaluate(async () => {
+  let frames = 0
+  for (const end = performance.now() + 2000; performance.now() < end; frames++) await new Promise(requestAnimationFrame)
+  return frames / 2
+})
+const board = await scroll('section[aria-label="Board"] .overflow-y-auto')
+const chat = await scroll('[role="log"]')
+const row = (what, figure) => console.log(`| ${what} | ${figure} |`)
+row('bench shown after a reload: 5 times', opened.map((ms) => `${(ms / 1000).toFixed(2)} s`).join(', '))
+row('frames a second while nothing moves', still.toFixed(0))
+row('scrolling the board: frames a second, longest of 100 gaps', `${board.frames.toFixed(1)}, ${board.p99.toFixed(0)} ms`)
+row('scrolling the chat: frames a second, longest of 100 gaps', `${chat.frames.toFixed(1)}, ${chat.p99.toFixed(0)} ms`)
+await browser.close()
+await stop(server)
