@@ -38,7 +38,7 @@ test('a sitting from end to end: open, announce, admit, see and hear, mute, remo
   await nothingForAxe(guest, 'declined')
 
   await host.getByRole('button', { name: 'Admit Nia Okafor' }).click()
-  await expect(nia.getByTestId('may')).toHaveText('You may listen, speak, and show your camera.')
+  await expect(nia.getByTestId('may')).toHaveText(/^You may listen, speak, show your camera, write to anybody/)
 
   await test.step('pictures and sound arrive both ways', async () => {
     await expect.poll(() => pictures(host, 'Nia Okafor'), { timeout: 30_000 }).toBeGreaterThan(20)

@@ -28,9 +28,10 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub)
         await hub.Clients.Client(connection).Superseded();
     }
 
+    /// <param name="newest">The entries that a whole view carries, for those who become another kind of viewer.</param>
     /// <param name="sent">For each kind of viewer the version last sent; brought up to date here. A change names it as the version it starts from.</param>
     public async Task Tell(
-        Guid sitting, Sitting before, Sitting after, ImmutableArray<Entry> entries, IReadOnlyDictionary<SeatId, string> connections, IReadOnlyList<Entry> newest,
+        Guid sitting, Sitting before, Sitting after, ImmutableArray<Entry> entries, IReadOnlyDictionary<SeatId, string> connections, Func<IReadOnlyList<Entry>> newest,
         long[] sent)
     {
         var moved = await Move(sitting, before, after, connections, newest);
@@ -46,7 +47,7 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub)
 
     /// <summary>Whoever sees the sitting as another kind of viewer from now on changes groups and gets a whole view.</summary>
     private async Task<IReadOnlyList<string>> Move(
-        Guid sitting, Sitting before, Sitting after, IReadOnlyDictionary<SeatId, string> connections, IReadOnlyList<Entry> newest)
+        Guid sitting, Sitting before, Sitting after, IReadOnlyDictionary<SeatId, string> connections, Func<IReadOnlyList<Entry>> newest)
     {
         var moved = new List<string>();
         foreach (var (was, now) in after.Seats.ChangedSince(before.Seats))
@@ -56,7 +57,7 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub)
             if (from == to) continue;
             await hub.Groups.RemoveFromGroupAsync(connection, GroupOf(sitting, from));
             await hub.Groups.AddToGroupAsync(connection, GroupOf(sitting, to));
-            await hub.Clients.Client(connection).Whole(Projection.Whole(after, to, newest));
+            await hub.Clients.Client(connection).Whole(Projection.Whole(after, to, newest()));
             moved.Add(connection);
         }
         return moved;

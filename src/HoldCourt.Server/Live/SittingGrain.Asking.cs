@@ -68,7 +68,11 @@ internal sealed partial class SittingGrain
     private bool IsOnBench(SeatId id) => _told.Seats.TryGet(id, out var seat) && seat is { OnBench: true, Place: Place.Seated };
 
     /// <summary>The entries that are told and fit, newest first.</summary>
-    private IEnumerable<Entry> Newest(Func<Entry, bool> fits) => Enumerable.Reverse(_entries).Where(entry => entry.Sequence <= _told.Sequence && Sentences.IsTold(entry.Fact) && fits(entry));
+    private IEnumerable<Entry> Newest(Func<Entry, bool> fits)
+    {
+        for (var at = _entries.Count - 1; at >= 0; at--)
+            if (_entries[at] is var entry && entry.Sequence <= _told.Sequence && Sentences.IsTold(entry.Fact) && fits(entry)) yield return entry;
+    }
 
     private IEnumerable<Entry> Known() => _entries.Where(entry => entry.Sequence <= _told.Sequence);
 

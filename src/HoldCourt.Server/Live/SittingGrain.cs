@@ -118,7 +118,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
             var told = _told.Seats[seat.Id];
             var viewer = Projection.ViewerOf(told);
             await broadcast.Enter(Id, connection, viewer, new Joined(
-                Projection.Me(_told, told), Projection.Whole(_told, viewer, NewestTold), ChatOf(told, new ChatWish(null, null)), viewer == Viewer.Bench ? _trouble : new TroubleRow([])));
+                Projection.Me(_told, told), Projection.Whole(_told, viewer, NewestTold()), ChatOf(told, new ChatWish(null, null)), viewer == Viewer.Bench ? _trouble : new TroubleRow([])));
         }
         finally
         {
@@ -135,7 +135,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     }
 
     public Task<WholeView?> Whole(SeatId seat) => Task.FromResult(
-        _told.Seats.TryGet(seat, out var held) ? Projection.Whole(_told, Projection.ViewerOf(held), NewestTold) : null);
+        _told.Seats.TryGet(seat, out var held) ? Projection.Whole(_told, Projection.ViewerOf(held), NewestTold()) : null);
 
     public Task<DoorState> Door(PersonKey? holder, PersonKey? comer)
     {
@@ -219,7 +219,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     }
 
     /// <summary>The entries that a whole view carries.</summary>
-    private IReadOnlyList<Entry> NewestTold => [.. Newest(_ => true).Take(Projection.LedgerDepth).Reverse()];
+    private IReadOnlyList<Entry> NewestTold() => [.. Newest(_ => true).Take(Projection.LedgerDepth).Reverse()];
 
     private Task TellMessages(Sitting before, Sitting after, ImmutableArray<Entry> entries)
     {

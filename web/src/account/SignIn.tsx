@@ -3,6 +3,7 @@ import { useState, type FormEvent } from 'react'
 import { useTranslation } from 'react-i18next'
 import { useNavigate } from 'react-router'
 import { account } from '../api/client'
+import { LanguageChoice } from '../settings/LanguageChoice'
 import { Button } from '../ui/Button'
 import { Field } from '../ui/Field'
 
@@ -35,6 +36,9 @@ export default function SignIn() {
         </div>
       </div>
       <form onSubmit={submit} className="m-auto flex w-full max-w-96 flex-col gap-4 p-8" noValidate>
+        <p className="self-end">
+          <LanguageChoice />
+        </p>
         <h1 className="font-serif text-[1.625rem] font-semibold">{t('signIn.title')}</h1>
         <Field
           label={t('signIn.email')}

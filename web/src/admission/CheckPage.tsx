@@ -7,6 +7,7 @@ import { dayAndTime } from '../i18n'
 import { media } from '../media/engine'
 import { chosen, listDevices, missingParts, speakersDiffer } from '../media/devices'
 import { OwnPicture } from '../picture/OwnPicture'
+import { LanguageChoice } from '../settings/LanguageChoice'
 import { Button } from '../ui/Button'
 import { Field, Select, Tick } from '../ui/Field'
 import { keepEntryWish, rememberedName, rememberName } from './entry'
@@ -32,6 +33,9 @@ export function CheckPage({ link, invitation, page, onInside, onLocked }: Props)
       <header className="flex flex-wrap items-baseline gap-x-4 bg-felt px-6 py-3 text-on-felt">
         <p className="font-serif text-[1.25rem] font-semibold">{page.title}</p>
         <p className="text-[0.875rem] text-on-felt2">{t('check.with', { host })}</p>
+        <p className="ml-auto">
+          <LanguageChoice />
+        </p>
       </header>
       <main className="mx-auto grid w-full max-w-5xl flex-1 content-center gap-x-8 gap-y-5 px-4 py-6 md:grid-cols-[minmax(0,1.25fr)_minmax(300px,1fr)]">
         <h1 className="font-serif text-[1.625rem] font-semibold md:col-span-2">{t('check.title')}</h1>

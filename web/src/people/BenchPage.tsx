@@ -26,7 +26,7 @@ import { acts, waiting } from './acts'
 import { Asked } from './Asked'
 import { Board } from './Board'
 import { OwnStrip } from './OwnStrip'
-import { clearSelection, focusStrip, useSelection } from './selection'
+import { clearSelection, focusStrip, selectShown, useSelection } from './selection'
 
 /** The host's console: ribbon, board, picture, side. */
 export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sitting: SittingRow; id: string; link: string }) {
@@ -154,6 +154,7 @@ function useBenchKeys({ door, help, find, line, write, side }: Places) {
       nextItem: () => void wish({ do: 'nextItem' }),
       door,
       find,
+      selectAll: selectShown,
       clear: clearSelection,
       takeBack: () => void wish({ do: 'takeBack' }),
     },

@@ -61,6 +61,9 @@ export function focusStrip(id: number) {
   else requestAnimationFrame(() => find()?.focus())
 }
 
+/** Everybody whom the board shows. */
+export const selectShown = () => selectAll(order)
+
 export const selectAll = (ids: readonly number[]) =>
   useSelection.setState({ selected: new Set(ids), anchor: ids[0] ?? null, at: ids[0] ?? null })
 

@@ -6,22 +6,22 @@ import { DevicesPart } from './DevicesPart'
 import { KeysPart } from './KeysPart'
 import { NoticesPart } from './NoticesPart'
 
-/** Settings for oneself: keys, appearance, notifications, devices. They hold in this browser. */
-export function SettingsItem({
-  open,
-  onOpenChange,
-  bench,
-}: {
+interface Props {
   open: boolean
   onOpenChange: (open: boolean) => void
   bench: boolean
-}) {
+  /** As a link among others, outside a sitting's ribbon; without the devices, which are not in use there. */
+  plain?: boolean
+}
+
+/** Settings for oneself: keys, appearance, notifications, devices. They hold in this browser. */
+export function SettingsItem({ open, onOpenChange, bench, plain = false }: Props) {
   const { t } = useTranslation()
   const parts = {
     keys: <KeysPart bench={bench} />,
     appearance: <AppearancePart />,
     notices: <NoticesPart />,
-    devices: <DevicesPart />,
+    ...(plain ? {} : { devices: <DevicesPart /> }),
   }
   return (
     <Panel
@@ -31,12 +31,18 @@ export function SettingsItem({
       open={open}
       onOpenChange={onOpenChange}
       trigger={
-        <button className="shrink-0 border-l border-felt-line px-4 text-[0.844rem] font-semibold hover:bg-felt-line">
+        <button
+          className={
+            plain
+              ? 'underline underline-offset-4'
+              : 'shrink-0 border-l border-felt-line px-4 text-[0.844rem] font-semibold hover:bg-felt-line'
+          }
+        >
           {t('settings.title')}
         </button>
       }
     >
-      <Tabs.Root defaultValue="keys">
+      <Tabs.Root defaultValue={plain ? 'appearance' : 'keys'}>
         <Tabs.List aria-label={t('settings.title')} className="mb-3 flex flex-wrap gap-1 border-b border-line">
           {Object.keys(parts).map((part) => (
             <Tabs.Trigger

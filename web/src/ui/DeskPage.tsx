@@ -1,8 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import type { ReactNode } from 'react'
+import { useState, type ReactNode } from 'react'
 import { useTranslation } from 'react-i18next'
 import { Navigate, NavLink, useNavigate } from 'react-router'
 import { account } from '../api/client'
+import { SettingsItem } from '../settings/SettingsItem'
 import { Loading } from './States'
 
 /** The frame of the pages a host works on between sittings. */
@@ -10,6 +11,7 @@ export function DeskPage({ title, children }: { title: string; children: ReactNo
   const { t } = useTranslation()
   const navigate = useNavigate()
   const queries = useQueryClient()
+  const [settings, setSettings] = useState(false)
   const me = useQuery({ queryKey: ['me'], queryFn: account.me })
   const signOut = useMutation({
     mutationFn: account.signOut,
@@ -43,6 +45,7 @@ export function DeskPage({ title, children }: { title: string; children: ReactNo
         </nav>
         <p className="flex items-center gap-4 py-2 text-[0.875rem]">
           <span className="max-sm:hidden">{me.data.name}</span>
+          <SettingsItem plain open={settings} onOpenChange={setSettings} bench />
           <button className="underline underline-offset-4" onClick={() => signOut.mutate()}>
             {t('signIn.out')}
           </button>
