@@ -87,7 +87,7 @@ export function CommandLine({ inputRef }: { inputRef: RefObject<HTMLInputElement
       />
       <div
         className={
-          shown ? 'absolute inset-x-0 bottom-9 z-20 border border-felt bg-raised shadow-[0_6px_24px_rgb(0_0_0/0.18)]' : 'contents'
+          shown ? 'absolute bottom-9 left-0 z-20 w-max max-w-[min(40rem,90vw)] min-w-full border border-felt bg-raised shadow-[0_6px_24px_rgb(0_0_0/0.18)]' : 'contents'
         }
       >
         {shown && completions.length > 0 && (
