@@ -101,7 +101,7 @@ internal sealed record OnePerson : Slot
 
     public static IEnumerable<string> Named(Scope scope, string words) =>
         (words.Length == 0 ? scope.Sitting.Seats.Where(seat => seat.Place != Place.Gone && seat.Id != scope.By) : Names.Of(scope.Sitting.Seats).Find(words))
-        .Select(seat => seat.Name).Order(StringComparer.CurrentCulture);
+        .Select(seat => seat.Name).Order(StringComparer.OrdinalIgnoreCase);
 }
 
 /// <summary>Several people: a group that is named by a word, or names with commas or "and" between them.</summary>

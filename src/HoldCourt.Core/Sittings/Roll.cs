@@ -58,6 +58,23 @@ public sealed class Roll : IEnumerable<Seat>
         return new Roll(chunks, adds ? Count + 1 : Count);
     }
 
+    /// <summary>Changes many seats at once; each chunk is copied once at most.</summary>
+    /// <exception cref="KeyNotFoundException">No such seat.</exception>
+    public Roll WithEach(IEnumerable<SeatId> ids, Func<Seat, Seat> change)
+    {
+        Seat[][]? chunks = null;
+        foreach (var id in ids)
+        {
+            if (!TryGet(id, out _)) throw new KeyNotFoundException($"No seat {id.Number}.");
+            var index = id.Number - 1;
+            chunks ??= [.. _chunks];
+            var chunk = index / ChunkSize;
+            if (ReferenceEquals(chunks[chunk], _chunks[chunk])) chunks[chunk] = [.. _chunks[chunk]];
+            chunks[chunk][index % ChunkSize] = change(chunks[chunk][index % ChunkSize]);
+        }
+        return chunks is null ? this : new Roll(chunks, Count);
+    }
+
     /// <summary>The seats of this version that are not the same objects in an earlier one, with what they were there.</summary>
     public IEnumerable<(Seat? Before, Seat After)> ChangedSince(Roll earlier)
     {

@@ -102,5 +102,5 @@ public sealed record Sitting
     internal Sitting With(SeatId id, Func<Seat, Seat> change) => this with { Seats = Seats.With(change(Seats[id])) };
 
     internal Sitting WithEach(IEnumerable<SeatId> ids, Func<Seat, Seat> change) =>
-        ids.Aggregate(this, (sitting, id) => sitting.With(id, change));
+        Seats.WithEach(ids, change) is var changed && ReferenceEquals(changed, Seats) ? this : this with { Seats = changed };
 }
