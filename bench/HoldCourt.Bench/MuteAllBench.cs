@@ -15,7 +15,7 @@ namespace HoldCourt.Bench;
 /// <summary>Everybody is muted, and given back: from the host's call until all of 1,000 have it, against a bare group send of the same bytes.</summary>
 internal static class MuteAllBench
 {
-    private const int People = 1_000, Rounds = 40, WarmUp = 6;
+    private const int People = 1_000, Rounds = 16, WarmUp = 3;
 
     public static async Task Run()
     {
