@@ -226,7 +226,7 @@ test('contacts are imported with a preview that names the bad rows', async () =>
   await expect(host.getByText(/Line 3/)).toBeVisible()
   await nothingForAxe(host, 'contacts import')
   await host.getByRole('button', { name: 'Import 1 contact' }).click()
-  await expect(host.getByRole('row', { name: /Runa Halvari/ })).toBeVisible()
+  await expect(host.getByRole('row', { name: /runa@larkmoor/ })).toBeVisible()
   await host.goto(court.url)
   await expect(host.getByRole('heading', { name: 'Today' })).toBeVisible()
   await nothingForAxe(host, 'today with slots')

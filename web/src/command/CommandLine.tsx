@@ -87,7 +87,9 @@ export function CommandLine({ inputRef }: { inputRef: RefObject<HTMLInputElement
       />
       <div
         className={
-          shown ? 'absolute bottom-9 left-0 z-20 w-max max-w-[min(40rem,90vw)] min-w-full border border-felt bg-raised shadow-[0_6px_24px_rgb(0_0_0/0.18)]' : 'contents'
+          shown
+            ? 'absolute bottom-9 left-0 z-20 w-max max-w-[min(40rem,90vw)] min-w-full border border-felt bg-raised shadow-[0_6px_24px_rgb(0_0_0/0.18)]'
+            : 'contents'
         }
       >
         {shown && completions.length > 0 && (
