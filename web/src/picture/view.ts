@@ -1,4 +1,5 @@
 import { create } from 'zustand'
+import { kept } from '../settings/kept'
 import type { Arrangement } from '../contract.generated'
 import { useLive } from '../live/store'
 
@@ -17,20 +18,12 @@ interface View {
 
 const place = 'picture'
 
-function kept(): Partial<View> {
-  try {
-    return JSON.parse(localStorage.getItem(place) ?? '{}') as Partial<View>
-  } catch {
-    return {}
-  }
-}
-
 /** How this reader wants to see people. */
 export const useView = create<View>(() => ({
   arrangement: 'lead',
   hidesNames: false,
   hidesCameraless: false,
-  ...kept(),
+  ...kept<View>(place),
   front: [],
   hidden: 0,
 }))

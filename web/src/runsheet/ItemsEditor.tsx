@@ -2,10 +2,9 @@ import { Collapsible } from 'radix-ui'
 import { useTranslation } from 'react-i18next'
 import type { Arrangement, Audience, Item } from '../contract.generated'
 import { audiences, orders, usualOrders } from '../orders/orders'
+import { arrangements } from '../picture/view'
 import { Button } from '../ui/Button'
 import { Field, Select, Words } from '../ui/Field'
-
-const arrangements: readonly Arrangement[] = ['even', 'lead', 'pair']
 
 /** An item that nothing is filled in of yet. */
 export const newItem = (items: readonly Item[]): Item => ({

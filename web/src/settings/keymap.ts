@@ -1,4 +1,5 @@
 import { create } from 'zustand'
+import { kept } from './kept'
 
 /** What a key can do, with the key it has until it is changed. A name's first part says on whose page. */
 export const usualKeys = {
@@ -59,19 +60,14 @@ export const ownActs: readonly KeyAct[] = ['mic', 'cam', 'hand', 'write', 'fullS
 
 const place = 'keys'
 
-function kept(): Partial<Record<KeyAct, string>> {
-  try {
-    const read = JSON.parse(localStorage.getItem(place) ?? '{}') as Record<string, unknown>
-    return Object.fromEntries(
-      Object.entries(read).filter(([act, key]) => act in usualKeys && typeof key === 'string'),
-    ) as Partial<Record<KeyAct, string>>
-  } catch {
-    return {}
-  }
-}
+/** Of what was kept, that which still names an act and a key. */
+const keptKeys = () =>
+  Object.fromEntries(
+    Object.entries(kept<Record<string, unknown>>(place)).filter(([act, key]) => act in usualKeys && typeof key === 'string'),
+  ) as Partial<Record<KeyAct, string>>
 
 /** The keys as this reader has them, kept in this browser. */
-export const useKeymap = create<Record<KeyAct, string>>(() => ({ ...usualKeys, ...kept() }))
+export const useKeymap = create<Record<KeyAct, string>>(() => ({ ...usualKeys, ...keptKeys() }))
 
 function keep() {
   const map = useKeymap.getState()

@@ -1,4 +1,5 @@
 import { create } from 'zustand'
+import { kept } from './kept'
 
 export type Theme = 'system' | 'light' | 'dark'
 export type Density = 'roomy' | 'compact'
@@ -18,16 +19,8 @@ interface Settings {
 const usual: Settings = { theme: 'system', density: 'roomy', textSize: 100, showsSigns: true, messageSound: false }
 const place = 'settings'
 
-function kept(): Partial<Settings> {
-  try {
-    return JSON.parse(localStorage.getItem(place) ?? '{}') as Partial<Settings>
-  } catch {
-    return {}
-  }
-}
-
 /** How this reader wants to have it, kept in this browser. */
-export const useSettings = create<Settings>(() => ({ ...usual, ...kept() }))
+export const useSettings = create<Settings>(() => ({ ...usual, ...kept<Settings>(place) }))
 
 export function change(part: Partial<Settings>) {
   useSettings.setState(part)

@@ -5,7 +5,7 @@ import { wish } from '../live/connection'
 import { Button } from '../ui/Button'
 import { Panel } from '../ui/Panel'
 
-export const states: readonly State[] = ['following', 'lostYou', 'cannotHear', 'done', 'backSoon']
+const states: readonly State[] = ['following', 'lostYou', 'cannotHear', 'done', 'backSoon']
 const signs: readonly Sign[] = ['agreed', 'thanks', 'applause', 'laughing']
 
 /** How it goes for oneself, and reactions. */
