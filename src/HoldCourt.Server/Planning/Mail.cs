@@ -1,4 +1,5 @@
 using HoldCourt.Core.Sittings;
+using HoldCourt.Server.Texts;
 using HoldCourt.Store;
 using HoldCourt.Store.Planning;
 using Ical.Net;
@@ -90,8 +91,8 @@ internal sealed partial class Mail(IDbContextFactory<CourtDb> databases, IOption
 
     private MimeMessage Compose(Session session, string host, DocketRecord line, MailCause cause, string address, Instant? occurrence)
     {
-        var message = new MimeMessage { Subject = MailTexts.In(session.Language).Subject(cause, session.Title), Date = time.GetUtcNow() };
-        message.From.Add(new MailboxAddress(MailTexts.In(session.Language).Say("from", host), options.Value.From));
+        var message = new MimeMessage { Subject = ServerTexts.In(session.Language).Say("subject." + CoreJson.NameOf(cause), session.Title), Date = time.GetUtcNow() };
+        message.From.Add(new MailboxAddress(ServerTexts.In(session.Language).Say("from", host), options.Value.From));
         message.To.Add(new MailboxAddress(line.Name, line.Email!));
         var text = new TextPart(TextFormat.Plain) { Text = JoiningText.For(session, host, line, cause, address, occurrence ?? (line.SlotAt is { } slot ? new Instant(slot) : null)) };
         if (session.StartsAt is null && line.SlotAt is null)
@@ -146,7 +147,7 @@ internal static class JoiningText
     {
         var zone = PlanTimes.Zone(session.Zone) ?? TimeZoneInfo.Utc;
         var when = occurrence ?? (session.StartsAt is { } start ? new Instant(start) : null);
-        var texts = MailTexts.In(session.Language);
+        var texts = ServerTexts.In(session.Language);
         var lines = new List<string> { texts.Say("greeting", line.Name), "", texts.Say("what." + CoreJson.NameOf(cause), host, session.Title) };
         if (when is { } at) lines.Add(texts.Say(line.SlotAt is null ? "time" : "time.own", texts.DateAndTime(PlanTimes.Local(at, zone)), session.Zone));
         if ((line.SlotAt is null ? session.Minutes : line.Minutes ?? 15) is { } minutes) lines.Add(texts.Say("length", minutes));

@@ -6,6 +6,7 @@ using HoldCourt.Core.Orders;
 using HoldCourt.Core.RunSheets;
 using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Security;
+using HoldCourt.Server.Texts;
 using HoldCourt.Store.Planning;
 
 namespace HoldCourt.Server.Planning;
@@ -71,7 +72,7 @@ internal static class Plans
         (session.Title, session.Description, session.Kind, session.StartsAt, session.Minutes) = (title, plan.Description?.Trim() ?? "", plan.Kind, start, plan.Minutes);
         (session.Zone, session.Rule, session.Exceptions, session.EarlyEntry) = (plan.Zone, probe.Rule, probe.Exceptions, plan.EarlyEntry);
         (session.Door, session.Orders, session.RecordsItself) = (plan.Door, JsonSerializer.Serialize(plan.Orders, CoreJson.Options), plan.RecordsItself);
-        if (plan.Language is { } language && MailTexts.Knows(language)) session.Language = language;
+        if (plan.Language is { } language && ServerTexts.Knows(language)) session.Language = language;
         session.RunSheet = JsonSerializer.Serialize(plan.RunSheet ?? [], CoreJson.Options);
         return null;
     }

@@ -1,0 +1,116 @@
+using System.Net;
+using HoldCourt.Core.Admission;
+using HoldCourt.Core.Docket;
+using HoldCourt.Core.Sittings;
+using HoldCourt.Server.Api;
+using HoldCourt.Server.Planning;
+using HoldCourt.Store.Planning;
+using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Options;
+using MimeKit;
+using static HoldCourt.Server.Tests.Made;
+
+namespace HoldCourt.Server.Tests;
+
+/// <summary>Invitations, reminders and cancellations, in the outbox and over SMTP.</summary>
+public class MailTests(Court court) : IClassFixture<Court>
+{
+    [Fact]
+    public async Task Invited_by_mail_a_guest_answers_comes_by_the_personal_link_and_is_surely_recognized_under_any_name()
+    {
+        using var host = await court.Host();
+        var kept = await host.Post<KeptPlan>("/api/plans", Planned("By invitation", start: "2031-05-05T10:00"));
+        var sheet = await host.Put<Sheet>($"/api/plans/{kept.Id}/docket", new[] { Line("Nia Okafor", "nia@larkmoor.example.org", role: Role.Presenter), Line("Jun Takeda") });
+        (await host.Post<Told>($"/api/plans/{kept.Id}/invite", new InviteWish([.. sheet.Lines.Select(line => line.Id!.Value)]))).Count.ShouldBe(1, "only who has an address");
+
+        var sent = (await host.Get<List<OutboxRow>>("/api/outbox")).First(row => row.Subject == "Invitation: By invitation");
+        using var message = MimeMessage.Load(await (await host.Get($"/api/outbox/{sent.Id}/message.eml")).Content.ReadAsStreamAsync());
+        message.To.Mailboxes.Single().Address.ShouldBe("nia@larkmoor.example.org");
+        var calendar = Ical.Net.Calendar.Load(message.BodyParts.OfType<TextPart>().Single(part => part.ContentType.IsMimeType("text", "calendar")).Text)!;
+        calendar.Method.ShouldBe("REQUEST");
+        calendar.Events.Single().ShouldSatisfyAllConditions(
+            planned => planned!.Sequence.ShouldBe(0), planned => planned!.Start!.AsUtc.ShouldBe(new DateTime(2031, 5, 5, 8, 0, 0, DateTimeKind.Utc)),
+            planned => planned!.Summary.ShouldBe("By invitation"), planned => planned!.Attendees.Single().Value!.ToString().ShouldBe("mailto:nia@larkmoor.example.org"));
+        var token = message.TextBody!.Split('\n').Single(line => line.Contains("/answer/", StringComparison.Ordinal)).Trim().Split('/')[^1];
+
+        using var nia = court.Visitor();
+        (await nia.Get<AnswerPage>($"/api/answer/{token}")).ShouldSatisfyAllConditions(page => page.Name.ShouldBe("Nia Okafor"), page => page.StartsAt.ShouldBe(Utc("2031-05-05T08:00")));
+        (await nia.Post($"/api/answer/{token}", new AnswerWish(Answer.Comes))).StatusCode.ShouldBe(HttpStatusCode.NoContent);
+        (await host.Get<Sheet>($"/api/plans/{kept.Id}/docket")).Lines[0].Answer.ShouldBe(Answer.Comes);
+        (await nia.Get<DoorPage>($"/api/door/{kept.Link}?me={token}")).ShouldSatisfyAllConditions(page => page.KnownName.ShouldBe("Nia Okafor"), page => page.Phase.ShouldBe(DoorPhase.NotOpen), page => page.StartsAt.ShouldBe(Utc("2031-05-05T08:00")));
+
+        var opened = await host.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open");
+        await using var live = await host.Announces(opened, "Odalys");
+        await nia.Post<Announcement>($"/api/door/{opened.Link}/announce", new AnnounceWish("N.", Invitation: token));
+        await using var waiting = await nia.Connects(opened);
+        await Eventually.Holds(() => live.Seats.Values.Any(row => row.Name == "N."));
+        live.Seats[live.SeatOf("N.")].Note!.ShouldSatisfyAllConditions(note => note.Recognition.Match.ShouldBe(Match.Sure), note => note.Recognition.Reasons.ShouldBe([MatchReason.PersonalLink]), note => note.Line!.Name.ShouldBe("Nia Okafor"));
+        await live.Done(new AdmitSure());
+        await Eventually.Holds(() => waiting.Me!.Role == Role.Presenter);
+        (await court.Visitor().Get<DoorPage>($"/api/door/{kept.Link}?me={new string('A', 22)}")).InvitationGone.ShouldBeTrue();
+    }
+
+    [Fact]
+    public async Task With_a_mail_server_messages_are_handed_to_it_and_what_fails_is_kept_and_said()
+    {
+        using var host = await court.Host();
+        var kept = await host.Post<KeptPlan>("/api/plans", Planned("By mail"));
+        var sheet = await host.Put<Sheet>($"/api/plans/{kept.Id}/docket", new[] { Line("Zoë Ångström", "zoe@larkmoor.example.org") });
+        var wish = new InviteWish([sheet.Lines[0].Id!.Value]);
+        var options = court.Services.GetRequiredService<IOptions<MailOptions>>().Value;
+        using var server = new MailServer();
+        (options.SmtpHost, options.SmtpPort) = ("127.0.0.1", server.Port);
+        try
+        {
+            await host.Post<Told>($"/api/plans/{kept.Id}/invite", wish);
+            using var message = MimeMessage.Load(new MemoryStream(await server.Received()));
+            message.ShouldSatisfyAllConditions(sent => sent.Subject.ShouldBe("Invitation: By mail"), sent => sent.To.Mailboxes.Single().Name.ShouldBe("Zoë Ångström"));
+            message.BodyParts.Count(part => part.ContentType.IsMimeType("application", "ics")).ShouldBe(1);
+            server.Dispose();
+            (await host.Post<Told>($"/api/plans/{kept.Id}/invite", wish)).Count.ShouldBe(1);
+        }
+        finally { options.SmtpHost = null; }
+        (await host.Get<List<OutboxRow>>("/api/outbox")).Where(row => row.Subject == "Invitation: By mail").Select(row => row.Trouble is null).ShouldBe([false, true], "the newest first");
+    }
+
+    [Fact]
+    public async Task A_change_and_a_cancellation_are_told_with_rising_sequence_and_nobody_enters_afterwards()
+    {
+        using var host = await court.Host();
+        var kept = await host.Post<KeptPlan>("/api/plans", Planned("Moved"));
+        var sheet = await host.Put<Sheet>($"/api/plans/{kept.Id}/docket", new[] { Line("Ansel Roope", "ansel@larkmoor.example.org") });
+        await host.Post<Told>($"/api/plans/{kept.Id}/invite", new InviteWish([sheet.Lines[0].Id!.Value]));
+        await host.Put<KeptPlan>($"/api/plans/{kept.Id}", Planned("Moved", start: "2031-03-04T10:00"));
+        await host.Put<KeptPlan>($"/api/plans/{kept.Id}", Planned("Moved", start: "2031-03-04T10:00") with { Description = "Only words" });
+        (await host.Post<Told>($"/api/plans/{kept.Id}/cancel")).Count.ShouldBe(1);
+
+        var rows = (await host.Get<List<OutboxRow>>("/api/outbox")).Where(row => row.Subject.EndsWith("Moved", StringComparison.Ordinal)).Reverse().ToList();
+        rows.Select(row => row.Subject).ShouldBe(["Invitation: Moved", "Changed: Moved", "Cancelled: Moved"], "a new description alone sends nobody mail");
+        var calendars = new List<Ical.Net.Calendar>();
+        foreach (var row in rows) calendars.Add(Ical.Net.Calendar.Load((await host.Get<OutboxPage>($"/api/outbox/{row.Id}")).Calendar!)!);
+        calendars.Select(calendar => (calendar.Method, calendar.Events[0]!.Sequence)).ShouldBe([("REQUEST", 0), ("REQUEST", 1), ("CANCEL", 2)]);
+        calendars.Select(calendar => calendar.Events[0]!.Uid).Distinct().Count().ShouldBe(1);
+        (await Visitor.ReasonOf(await host.Post($"/api/sessions/{kept.Id}/open"))).ShouldBe("alreadyCancelled");
+        (await court.Visitor().Get<DoorPage>($"/api/door/{kept.Link}")).Cancelled.ShouldBeTrue();
+        await host.Post<Told>($"/api/plans/{kept.Id}/restore");
+        (await host.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open")).Link.ShouldBe(kept.Link);
+    }
+
+    [Fact]
+    public async Task Those_invited_are_reminded_once_before_the_start_unless_they_cannot_come()
+    {
+        using var host = await court.Host();
+        var soon = DateTimeOffset.UtcNow.AddMinutes(10).ToString("yyyy-MM-dd'T'HH:mm", System.Globalization.CultureInfo.InvariantCulture);
+        var kept = await host.Post<KeptPlan>("/api/plans", Planned("Soon", start: soon, zone: "Etc/UTC"));
+        var sheet = await host.Put<Sheet>($"/api/plans/{kept.Id}/docket", new[] { Line("Ilse", "ilse@larkmoor.example.org"), Line("Not invited", "other@larkmoor.example.org") });
+        await host.Post<Told>($"/api/plans/{kept.Id}/invite", new InviteWish([sheet.Lines[0].Id!.Value]));
+        var visits = await host.Post<KeptPlan>("/api/plans", Planned("Visits", SessionKind.Standing, null, "Etc/UTC"));
+        var slots = await host.Put<Sheet>($"/api/plans/{visits.Id}/docket", new[] { Line("Gwen", "gwen@larkmoor.example.org", slot: soon), Line("Later", "later@larkmoor.example.org", slot: "2031-01-01T10:00") });
+        await host.Post<Told>($"/api/plans/{visits.Id}/invite", new InviteWish([.. slots.Lines.Select(line => line.Id!.Value)]));
+        var reminders = (Reminders)court.Services.GetService(typeof(Reminders))!;
+        await reminders.Remind();
+        await reminders.Remind();
+        (await host.Get<List<OutboxRow>>("/api/outbox")).Where(row => row.Subject == "Soon: Soon").Select(row => row.To).ShouldHaveSingleItem().ShouldContain("ilse@");
+        (await host.Get<List<OutboxRow>>("/api/outbox")).Where(row => row.Subject == "Soon: Visits").Select(row => row.To).ShouldHaveSingleItem().ShouldContain("gwen@");
+    }
+}
