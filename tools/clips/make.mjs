@@ -1,6 +1,7 @@
 // Makes the clips of the simulated people: drawn figures as VP8 in IVF, two layers and two moods each, and spoken
 // sentences as Opus in Ogg with the level of every 20 ms beside it. Nothing here shows or sounds like a real person.
 // Needs Debian's chromium, ffmpeg and espeak-ng; run it from the repository's root: node tools/clips/make.mjs
+// With the word `pictures` it makes the pictures alone, and needs chromium only.
 import { execFileSync } from 'node:child_process'
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
@@ -29,9 +30,10 @@ const voices = [
   { voice: 'en-us+f5', pitch: 56, speed: 155 },
 ]
 
-rmSync(out, { recursive: true, force: true })
+const picturesOnly = process.argv[2] === 'pictures'
+if (!picturesOnly) rmSync(out, { recursive: true, force: true })
 mkdirSync(out, { recursive: true })
-for (const [v, voice] of voices.entries()) for (const [s, sentence] of sentences[v % sentences.length].entries()) speak(`v${v + 1}-${s + 1}`, voice, sentence)
+if (!picturesOnly) for (const [v, voice] of voices.entries()) for (const [s, sentence] of sentences[v % sentences.length].entries()) speak(`v${v + 1}-${s + 1}`, voice, sentence)
 await draw()
 
 function speak(name, { voice, pitch, speed }, sentence) {
@@ -59,7 +61,8 @@ async function draw() {
   await page.addScriptTag({ content: readFileSync('tools/clips/figure.js', 'utf8') })
   for (let figure = 0; figure < figures; figure++)
     for (const mood of ['listen', 'talk'])
-      for (const layer of [{ name: 'full', width: 640, height: 360, fps: 15, bitrate: 180_000 }, { name: 'thumb', width: 160, height: 90, fps: 7.5, bitrate: 40_000 }]) {
+      // A key frame gets no more than its share of the bits: below 400 kbit/s the picture is coarse every two seconds.
+      for (const layer of [{ name: 'full', width: 640, height: 360, fps: 15, bitrate: 420_000 }, { name: 'thumb', width: 160, height: 90, fps: 7.5, bitrate: 40_000 }]) {
         const frames = await page.evaluate(([figure, mood, layer]) => globalThis.encodeFigure(figure, mood, layer), [figure, mood, layer])
         writeFileSync(path.join(out, `f${String(figure + 1).padStart(2, '0')}-${layer.name}-${mood}.ivf`), ivf(frames.map((frame) => Buffer.from(frame, 'base64')), layer))
       }
