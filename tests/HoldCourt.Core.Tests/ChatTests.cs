@@ -26,7 +26,8 @@ public class ChatTests
         var (house, a, b, c) = Three();
         house.Do(a, new Write(_all, " Good morning ")).IsRefused.ShouldBeFalse();
         house.Do(a, new Write(_bench, "Can the next slide come?"));
-        house.Do(a, new Write(new Recipient(Reach.One, b), "Are you here?"));
+        house.Do(a, new Write(new Recipient(Reach.One, b), "Are you here?", Question: true));
+        house.Sitting.Chat[2].Question.ShouldBe(Question.None, "what is between two people is no question to the sitting");
         house.Sitting.Chat[0].Text.ShouldBe("Good morning");
         Readers(house, 1).ShouldBe([House.Host, a, b, c]);
         Readers(house, 2).ShouldBe([House.Host, a]);

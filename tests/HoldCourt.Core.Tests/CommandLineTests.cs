@@ -35,6 +35,7 @@ public class CommandLineTests
     private static string Filled(string pattern, string language) => string.Join(' ', pattern.Split(' ').Select(part => (part, language) switch
     {
         ("{people}", _) => "Teodor Quill, Nia Okafor",
+        ("{comers}", _) => "Jun Takeda",
         ("{person}", _) => "quill",
         ("{length}", _) => "3 min",
         ("{number}", _) => "1",
@@ -54,7 +55,7 @@ public class CommandLineTests
         ("{door}", _) => "wpisani",
         ("{audience}", _) => "prezydium",
         ("{order}", _) => "czat do wszystkich",
-        ("{exception}", _) => "pokazywać kamerę",
+        ("{exception}", _) => "pokazywać obraz z kamery",
         ("{state}", _) => "nie słyszę",
         ("{sign}", _) => "brawo",
         ("{arrangement}", _) => "para",
@@ -82,6 +83,22 @@ public class CommandLineTests
         commands.Except(english.Select(phrase => phrase.Of)).ShouldBeEmpty();
     }
 
+    [Theory]
+    [InlineData("en", "{0} for presenters", "keep Nia Okafor from {0}")]
+    [InlineData("pl", "{0} dla prezenterów", "zabroń Nia Okafor {0}")]
+    public void The_command_line_understands_the_words_of_the_panels(string language, string order, string exception)
+    {
+        using var catalogue = JsonDocument.Parse(File.ReadAllText(Path.Combine(Repository.Root, "web", "src", "locales", language + ".json")), default);
+        static Order OrderOf(JsonProperty text) => JsonSerializer.Deserialize<Order>($"\"{text.Name}\"", CoreJson.Options);
+        foreach (var name in catalogue.RootElement.GetProperty("orders").GetProperty("name").EnumerateObject())
+            Read(string.Format(null, order, name.Value), language).Command.ShouldBe(new SetOrder(OrderOf(name), Audience.Presenters), name.Name);
+        foreach (var capability in catalogue.RootElement.GetProperty("capabilityOf").EnumerateObject())
+        {
+            var except = Read(string.Format(null, exception, capability.Value), language).Command.ShouldBeOfType<Except>(capability.Name);
+            except.ShouldSatisfyAllConditions(wish => wish.Order.ShouldBe(OrderOf(capability)), wish => wish.Seats.ShouldBe([_nia]), wish => wish.May.ShouldBe(false));
+        }
+    }
+
     [Fact]
     public void Lines_mean_what_a_host_would_mean_by_them()
     {
@@ -91,6 +108,12 @@ public class CommandLineTests
         Means("Lock, late people wait", new LockDoor("", true));
         Means("lock: The hearing has begun.", new LockDoor("The hearing has begun.", false));
         Means("admit waiting as presenter", new Admit([_waiting], Role.Presenter));
+        Means("admit everyone", new Admit([_waiting]));
+        var second = _house.Arrives("Nia Okafor", new PersonKey("guest:telephone"));
+        Means("decline all", new Decline([_waiting, second]));
+        Means("admit nia", new Admit([second]));
+        Read("admit nia").Completions.ShouldNotContain("admit Nia Okonkwo");
+        _house.Do(House.Host, new Decline([second]));
         Means("mute Teodor and nia okafor", new Mute([_teodor, _nia]));
         Means("make hands presenters", new GiveRole([_nia], Role.Presenter));
         Means("write to Teodor: see you at 3:30, yes?", new Write(new Recipient(Reach.One, _teodor), "see you at 3:30, yes?"));

@@ -1,8 +1,10 @@
+using System.Text.Json;
 using HoldCourt.Core.Admission;
 using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Orders;
 using HoldCourt.Core.People;
 using HoldCourt.Core.Sittings;
+using HoldCourt.Core.Views;
 
 namespace HoldCourt.Core.Tests;
 
@@ -24,6 +26,29 @@ public class PeopleTests
 
         house.Sitting.Seats.Where(seat => seat.MicrophoneOpen).Select(seat => seat.Id).ShouldBe([people[1], people[2], presenter]);
         house.Do(House.Host, new TakeBack()).Facts.ShouldHaveSingleItem().ShouldBeOfType<TakenBack>().Opposite.ShouldBeOfType<SentToLobby>();
+    }
+
+    [Fact]
+    public void A_mute_of_a_thousand_and_its_taking_back_reach_every_kind_of_viewer_as_a_list_of_numbers()
+    {
+        var house = House.Opened();
+        var people = Enumerable.Range(1, 1000).Select(i => house.Admits($"Warden {i}")).ToArray();
+        foreach (var seat in people) house.Do(seat, new OpenMicrophone());
+
+        foreach (var (command, microphone) in new (Command, MicrophoneState)[] { (new MuteAll(), MicrophoneState.Closed), (new TakeBack(), MicrophoneState.Open) })
+        {
+            var (before, count) = (house.Sitting, house.Entries.Count);
+            house.Do(House.Host, command);
+            foreach (var viewer in new[] { Viewer.Bench, Viewer.Presenter, Viewer.Attendee })
+            {
+                var change = Projection.Difference(before, house.Sitting, viewer, [.. house.Entries.Skip(count)]);
+                change.Put.ShouldBeEmpty();
+                var switched = change.Switched.ShouldHaveSingleItem();
+                (switched.Microphone, switched.CameraOn).ShouldBe((microphone, false));
+                switched.Seats.ShouldBe(people, ignoreOrder: true);
+                JsonSerializer.SerializeToUtf8Bytes(change, CoreJson.Options).Length.ShouldBeLessThan(10_000);
+            }
+        }
     }
 
     [Fact]

@@ -216,6 +216,8 @@ public class PropertyTests
         var rows = view.Seats.ToDictionary(row => row.Id);
         foreach (var id in change.Drop) rows.Remove(id);
         foreach (var row in change.Put) rows[row.Id] = row;
+        foreach (var switched in change.Switched)
+            foreach (var id in switched.Seats) rows[id] = switched.Apply(rows[id]);
         return view with { Sitting = change.Set ?? view.Sitting, Seats = [.. rows.Values.OrderBy(row => row.Id)] };
     }
 

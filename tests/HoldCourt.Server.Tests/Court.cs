@@ -36,11 +36,14 @@ public sealed class Court : IAsyncLifetime
         await InitializeAsync();
     }
 
-    private async Task Stop()
+    /// <summary>Leaves the data alone, for what looks at it by itself.</summary>
+    public async Task Stop()
     {
+        if (_app is null) return;
         using var patience = new CancellationTokenSource(TimeSpan.FromSeconds(1));
-        await _app!.StopAsync(patience.Token);
+        await _app.StopAsync(patience.Token);
         await _app.DisposeAsync();
+        _app = null;
     }
 
     public async Task DisposeAsync()

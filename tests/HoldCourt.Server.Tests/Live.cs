@@ -72,6 +72,8 @@ public sealed class Live : IAsyncDisposable
             var seats = new Dictionary<SeatId, SeatRow>(Seats);
             foreach (var id in change.Drop) seats.Remove(id);
             foreach (var row in change.Put) seats[row.Id] = row;
+            foreach (var switched in change.Switched)
+                foreach (var id in switched.Seats) seats[id] = switched.Apply(seats[id]);
             (Seats, Sitting, Version) = (seats, change.Set ?? Sitting, change.V);
         }
     }

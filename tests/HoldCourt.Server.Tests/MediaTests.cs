@@ -1,9 +1,11 @@
 using System.Net.WebSockets;
+using System.Text.Json;
 using HoldCourt.Core.Admission;
 using HoldCourt.Core.Ledger;
 using HoldCourt.Core.Media;
 using HoldCourt.Core.People;
 using HoldCourt.Core.Sittings;
+using HoldCourt.Core.Timing;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Media;
 
@@ -63,6 +65,30 @@ public class MediaTests(Court court) : IClassFixture<Court>
     }
 
     [Fact]
+    public async Task Who_speaks_is_told_to_those_who_listen_and_in_a_recess_nobody_speaks_for_the_others()
+    {
+        await using var room = await TwoInside();
+        await room.Host.Done(new OpenMicrophone());
+        SeatId? Told() => room.GuestMedia.Messages<SpeakerMessage>().LastOrDefault()?.Seat;
+        async Task Talk(Func<bool> until)
+        {
+            for (var n = 0; n < 250 && !until(); n++)
+            {
+                await room.HostMedia.Speak();
+                await Task.Delay(20);
+            }
+            until().ShouldBeTrue();
+        }
+        await Talk(() => Told() == room.Host.Me!.Seat);
+        await room.Host.Done(new CallRecess("Tea"));
+        await Talk(() => Told() is null);
+        await Task.Delay(300);
+        Told().ShouldBeNull();
+        await room.Host.Done(new Resume());
+        await Talk(() => Told() == room.Host.Me!.Seat);
+    }
+
+    [Fact]
     public async Task Pictures_go_to_those_who_show_them_in_the_layer_they_need_from_a_key_frame_on()
     {
         await using var room = await TwoInside();
@@ -82,6 +108,24 @@ public class MediaTests(Court court) : IClassFixture<Court>
         await Eventually.Holds(() => room.GuestMedia.Messages<WantedMessage>().LastOrDefault() is { Full: false, Thumb: true });
         await room.Host.Done(new CamerasOff([room.Guest.Me.Seat]));
         await Eventually.Holds(() => room.GuestMedia.Messages<WantedMessage>().LastOrDefault() is { Full: false, Thumb: false });
+    }
+
+    [Fact]
+    public async Task A_browser_that_lost_the_thread_gets_a_key_frame_of_what_it_shows_and_of_nothing_else()
+    {
+        await using var room = await TwoInside();
+        await room.Guest.Done(new TurnCamera(true));
+        await room.HostMedia.Wishes((room.Guest.Me!.Seat, 400));
+        int Asked(int track) => room.GuestMedia.Messages<NeedKeyMessage>().Count(message => message.Track == track);
+        await Eventually.Holds(() => Asked(room.GuestMedia.Own.Full) == 1);
+        await Task.Delay(1_100);
+        await room.HostMedia.Say(JsonSerializer.Serialize<FromBrowser>(new KeyMessage(room.GuestMedia.Own.Thumb), CoreJson.Options));
+        await room.GuestMedia.Say(JsonSerializer.Serialize<FromBrowser>(new KeyMessage(room.GuestMedia.Own.Full), CoreJson.Options));
+        for (var n = 0; n < 5; n++) await room.HostMedia.Say(JsonSerializer.Serialize<FromBrowser>(new KeyMessage(room.GuestMedia.Own.Full), CoreJson.Options));
+        await Eventually.Holds(() => Asked(room.GuestMedia.Own.Full) == 2);
+        await Task.Delay(200);
+        Asked(room.GuestMedia.Own.Full).ShouldBe(2, "asked often within a short while, it is passed on once");
+        Asked(room.GuestMedia.Own.Thumb).ShouldBe(0, "nobody is shown that layer");
     }
 
     [Fact]

@@ -1,10 +1,14 @@
+using System.Diagnostics;
+using System.Globalization;
 using System.Security.Cryptography.X509Certificates;
+using HoldCourt.Core.Admission;
 using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Contract;
 using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Security;
 using HoldCourt.Store;
+using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 
@@ -49,6 +53,44 @@ public class ProductTests(Court court) : IClassFixture<Court>
         }
         if (!OperatingSystem.IsWindows()) File.GetUnixFileMode(Path.Combine(folder, "certificate.pfx")).ShouldBe(UnixFileMode.UserRead | UnixFileMode.UserWrite, "the key is its owner's alone");
         Directory.Delete(folder, recursive: true);
+    }
+
+    [Fact]
+    public async Task The_command_that_verifies_ledgers_names_the_entry_that_was_altered_and_fails()
+    {
+        var own = new Court();
+        await own.InitializeAsync();
+        using (var host = await own.Host())
+        {
+            foreach (var title in new[] { "Whole", "Altered" })
+            {
+                await using var live = await host.Announces(await host.Post<OpenedSitting>("/api/sessions", new OpenNow(title)), "Odalys");
+                await live.Done(new LockDoor($"{title} words", false));
+            }
+        }
+        await own.Stop();
+        (await Verify()).ShouldSatisfyAllConditions(
+            said => said.Code.ShouldBe(0), said => said.Text.ShouldContain("Whole: "), said => said.Text.ShouldContain("2 sittings checked, 0 broken."));
+
+        await using (var disk = new SqliteConnection($"Data Source={Path.Combine(own.Folder, "hold-court.db")};Pooling=False"))
+        {
+            await disk.OpenAsync();
+            await using var alter = disk.CreateCommand();
+            alter.CommandText = "update Entries set Json = replace(Json, 'Altered words', 'Other words') where Json like '%Altered words%' returning Sequence";
+            var sequence = Convert.ToInt64(await alter.ExecuteScalarAsync(), CultureInfo.InvariantCulture);
+            (await Verify()).ShouldSatisfyAllConditions(
+                said => said.Code.ShouldBe(1), said => said.Text.ShouldContain($"Altered: entry {sequence} of "), said => said.Text.ShouldContain("2 sittings checked, 1 broken."));
+        }
+        await own.DisposeAsync();
+
+        async Task<(int Code, string Text)> Verify()
+        {
+            var program = Path.Combine(AppContext.BaseDirectory, "HoldCourt.Server.dll");
+            using var run = Process.Start(new ProcessStartInfo("dotnet", [program, "ledger", "verify", "--Data:Folder", own.Folder]) { RedirectStandardOutput = true })!;
+            var text = await run.StandardOutput.ReadToEndAsync();
+            await run.WaitForExitAsync();
+            return (run.ExitCode, text);
+        }
     }
 
     [Theory]

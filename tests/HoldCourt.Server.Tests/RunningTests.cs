@@ -9,6 +9,7 @@ using HoldCourt.Core.People;
 using HoldCourt.Core.RunSheets;
 using HoldCourt.Core.Signs;
 using HoldCourt.Core.Sittings;
+using HoldCourt.Core.Timing;
 using HoldCourt.Core.Views;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Live;
@@ -62,6 +63,8 @@ public class RunningTests(Court court) : IClassFixture<Court>
         var exported = await room.HostsBrowser.Get<ChatExport>(FileOf("chat.json"));
         exported.Rows.Select(row => row.Number).ShouldBe([1, 2]);
         (await (await room.JunsBrowser.Get(FileOf("chat.txt"))).Content.ReadAsStringAsync()).ShouldContain("Nia to Jun: To Jun alone");
+        (await (await room.JunsBrowser.Get(FileOf("chat.txt?language=pl&zone=Asia/Tokyo"))).Content.ReadAsStringAsync()).ShouldSatisfyAllConditions(
+            text => text.ShouldStartWith("Czat, Running (Asia/Tokyo)"), text => text.ShouldMatch(@"\[\d\d:\d\d:\d\d\] Nia do: wszyscy: To all, changed"));
         (await (await room.JunsBrowser.Get(FileOf("chat.csv"))).Content.ReadAsStringAsync()).ShouldContain("To all, changed");
         (await court.Visitor().Get(FileOf("chat.json"))).StatusCode.ShouldBe(System.Net.HttpStatusCode.NotFound);
 
@@ -98,6 +101,12 @@ public class RunningTests(Court court) : IClassFixture<Court>
         var lines = (await (await room.HostsBrowser.Get(FileOf("ledger.jsonl"))).Content.ReadAsStringAsync()).TrimEnd().Split('\n');
         lines.ShouldAllBe(line => JsonDocument.Parse(line, default).RootElement.GetProperty("digest").GetString()!.Length == 64);
         string.Join("", lines).ShouldNotContain("between us");
+        var table = (await (await room.HostsBrowser.Get(FileOf("ledger.csv"))).Content.ReadAsStringAsync()).TrimEnd().ReplaceLineEndings("\n").Split('\n');
+        table[0].TrimStart('\uFEFF').ShouldBe("sequence,time,by,what,count,people,detail,takes back,digest");
+        table.Length.ShouldBe(lines.Length + 1);
+        var ordered = JsonDocument.Parse(lines.Single(line => line.Contains("\"orderSet\"", StringComparison.Ordinal)), default).RootElement.GetProperty("digest").GetString()!;
+        table.Single(line => line.Contains(",Odalys,orderSet,", StringComparison.Ordinal)).ShouldEndWith("," + ordered);
+        (await Visitor.ReasonOf(await room.HostsBrowser.Get(FileOf("ledger.xml")))).ShouldBe("noSuchAddress");
         (await room.HostsBrowser.Get<LedgerCheckRow>(FileOf("ledger/check"))).FirstBreak.ShouldBeNull();
         await using (var db = new SqliteConnection($"Data Source={Path.Combine(court.Folder, "hold-court.db")};Pooling=False"))
         {
@@ -108,6 +117,32 @@ public class RunningTests(Court court) : IClassFixture<Court>
             (await change.ExecuteNonQueryAsync()).ShouldBeGreaterThan(0);
         }
         (await room.HostsBrowser.Get<LedgerCheckRow>(FileOf("ledger/check"))).FirstBreak.ShouldNotBeNull();
+    }
+
+    [Fact]
+    public async Task A_host_who_stays_out_of_reach_is_followed_by_the_first_deputy_and_everybody_reads_it()
+    {
+        await using var room = await Open();
+        var (host, nia, jun) = (room.Host, room.Nia, room.Jun);
+        await using var third = await court.Visitor().Announces(room.Opened, "Ewa");
+        await Eventually.Holds(() => host.Seats.Count == 4);
+        await host.Done(new Admit([host.SeatOf("Ewa")]));
+        await third.DisposeAsync();
+        await Eventually.Holds(() => !host.Seats[host.SeatOf("Ewa")].Connected);
+        (await host.Do(new HandOver(host.SeatOf("Ewa"))))!.Reason.ShouldBe(Reason.OutOfReach);
+        await host.Done(new GiveRole([host.SeatOf("Nia")], Role.Deputy));
+        await Eventually.Holds(() => nia.Me!.Role == Role.Deputy);
+        (await nia.Do(new SetSuccession(5)))!.Reason.ShouldBe(Reason.MinutesOutOfRange);
+        await nia.Done(new SetSuccession(30));
+
+        await host.DisposeAsync();
+        await Task.Delay(TimeSpan.FromSeconds(20));
+        nia.Me!.Role.ShouldBe(Role.Deputy, "thirty seconds are not over");
+        await Eventually.Holds(() => nia.Me.Role == Role.Host && jun.Sitting!.HostName == "Nia", seconds: 20);
+        await using var back = await room.HostsBrowser.Connects(room.Opened);
+        back.Me!.Role.ShouldBe(Role.Deputy);
+        (await back.Ask<LedgerPage>("Ledger", new LedgerWish(null, [Topic.People], null, false, null, null))).Rows[^1].What.ShouldBe("succeeded");
+        (await back.Do(new Adjourn()))!.Reason.ShouldBe(Reason.OnlyHost);
     }
 
     [Fact]

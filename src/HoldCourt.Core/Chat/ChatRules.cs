@@ -43,7 +43,8 @@ public static class ChatRules
             return Decision.Refused(Reason.NobodySeated);
         if (RefusesText(write.Text) is { } bad) return bad;
         if (sitting.Chat.Count >= MostMessages) return Decision.Refused(Reason.TooMany);
-        return IsFlood(sitting, from, now) ? Decision.Refused(Reason.TooFast, Remedy.TryAgain) : new Written(from, write.To, write.Text.Trim(), write.Question);
+        // What is between two people is no question to the sitting: nobody could mark it as answered.
+        return IsFlood(sitting, from, now) ? Decision.Refused(Reason.TooFast, Remedy.TryAgain) : new Written(from, write.To, write.Text.Trim(), write.Question && write.To.Reach != Reach.One);
     }
 
     internal static Decision Decide(Sitting sitting, EditMessage edit, Actor by)

@@ -9,9 +9,11 @@ namespace HoldCourt.Core.CommandLine;
 internal sealed class Names
 {
     private static readonly ConditionalWeakTable<Roll, Names> _known = [];
-    private readonly ImmutableArray<(Seat Seat, ImmutableArray<string> Words)> _people;
+    private static readonly ConditionalWeakTable<string, string[]> _split = [];
+    private readonly List<(Seat Seat, string[] Words)> _people;
 
-    private Names(Roll roll) => _people = [.. roll.Select(seat => (seat, NameWords.Split(seat.Name)))];
+    // A change leaves most names the very strings they were.
+    private Names(Roll roll) => _people = [.. roll.Select(seat => (seat, _split.GetValue(seat.Name, name => [.. NameWords.Split(name)])))];
 
     /// <summary>Made once for each version of the roll.</summary>
     public static Names Of(Roll roll) => _known.GetValue(roll, roll => new Names(roll));
@@ -26,13 +28,14 @@ internal sealed class Names
         if (words is []) return [];
         var found = _people.Where(person => Fits(words, person.Words)).ToList();
         if (found.Exists(person => person.Seat.Place != Place.Gone)) found.RemoveAll(person => person.Seat.Place == Place.Gone);
-        var exact = found.Where(person => person.Words.Order().SequenceEqual(words.Order())).ToList();
+        var exact = found.Where(person => person.Words.Length == words.Length && person.Words.Order(StringComparer.Ordinal).SequenceEqual(words.Order(StringComparer.Ordinal))).ToList();
         return [.. (exact is [] ? found : exact).Select(person => person.Seat)];
     }
 
-    private static bool Fits(ImmutableArray<string> typed, ImmutableArray<string> words)
+    private static bool Fits(ImmutableArray<string> typed, string[] words)
     {
         if (typed.Length > words.Length) return false;
+        if (typed is [var only]) return Array.Exists(words, name => name.StartsWith(only, StringComparison.Ordinal));
         var left = words.ToList();
         foreach (var word in typed)
         {

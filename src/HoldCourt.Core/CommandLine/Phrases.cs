@@ -31,6 +31,7 @@ public static class Phrases
     internal static Slot SlotOf(string name, string language) => name switch
     {
         "people" => new People(),
+        "comers" => new People(OfThoseWhoWait: true),
         "person" => new OnePerson(),
         "length" => new Length(),
         "number" => new WholeNumber(),
@@ -39,12 +40,16 @@ public static class Phrases
         "role" => Words(language, ("attendee", Role.Attendee), ("attendees", Role.Attendee), ("presenter", Role.Presenter), ("presenters", Role.Presenter), ("deputy", Role.Deputy), ("deputies", Role.Deputy)),
         "door" => Words(language, ("open", DoorMode.Open), ("listed", DoorMode.Listed), ("attended", DoorMode.Attended)),
         "audience" => Words(language, ("everyone", Audience.Everyone), ("presenters", Audience.Presenters), ("the bench", Audience.Bench), ("bench", Audience.Bench)),
+        // What the panels say comes first, and is what is proposed.
         "order" => Words(
-            language, ("microphones", Order.Speak), ("cameras", Order.ShowCamera), ("names", Order.Rename), ("the list of people", Order.SeePeople), ("writing to all", Order.WriteToAll),
-            ("writing to the bench", Order.WriteToBench), ("writing to one person", Order.WriteToOne), ("the chat", Order.SeeChat), ("reactions", Order.React)),
+            language, ("microphones", Order.Speak), ("cameras", Order.ShowCamera), ("own name", Order.Rename), ("names", Order.Rename), ("list of people", Order.SeePeople),
+            ("the list of people", Order.SeePeople), ("chat to all", Order.WriteToAll), ("writing to all", Order.WriteToAll), ("chat to the bench", Order.WriteToBench),
+            ("writing to the bench", Order.WriteToBench), ("chat to one", Order.WriteToOne), ("writing to one person", Order.WriteToOne),
+            ("reading the chat", Order.SeeChat), ("the chat", Order.SeeChat), ("reactions", Order.React)),
         "exception" => Words(
-            language, ("speak", Order.Speak), ("show the camera", Order.ShowCamera), ("change the name", Order.Rename), ("write to all", Order.WriteToAll),
-            ("write to the bench", Order.WriteToBench), ("write to one person", Order.WriteToOne), ("react", Order.React)),
+            language, ("speak", Order.Speak), ("show the camera", Order.ShowCamera), ("show a camera", Order.ShowCamera), ("change the own name", Order.Rename),
+            ("change the name", Order.Rename), ("write to everyone", Order.WriteToAll), ("write to all", Order.WriteToAll), ("write to the bench", Order.WriteToBench),
+            ("write to one person", Order.WriteToOne), ("show reactions", Order.React), ("react", Order.React)),
         "state" => Words(language, ("following", State.Following), ("lost you", State.LostYou), ("cannot hear", State.CannotHear), ("done", State.Done), ("back soon", State.BackSoon)),
         "sign" => Words(language, ("agreed", Sign.Agreed), ("thanks", Sign.Thanks), ("applause", Sign.Applause), ("laughing", Sign.Laughing)),
         "arrangement" => Words(language, ("even", Arrangement.Even), ("lead", Arrangement.Lead), ("pair", Arrangement.Pair)),
@@ -58,10 +63,10 @@ public static class Phrases
     public static ImmutableArray<Phrase> All { get; } =
     [
         Say<AdmitSure>("admit sure", (_, _) => new AdmitSure()),
-        Say<Admit>("admit {people}", (_, a) => new Admit(Seats(a[0]))),
-        Say<Admit>("admit {people} as {role}", (_, a) => new Admit(Seats(a[0]), (Role)a[1])),
-        Say<Decline>("decline {people}", (_, a) => new Decline(Seats(a[0]))),
-        Say<Decline>("decline {people} : {text}", (_, a) => new Decline(Seats(a[0]), (string)a[1])),
+        Say<Admit>("admit {comers}", (_, a) => new Admit(Seats(a[0]))),
+        Say<Admit>("admit {comers} as {role}", (_, a) => new Admit(Seats(a[0]), (Role)a[1])),
+        Say<Decline>("decline {comers}", (_, a) => new Decline(Seats(a[0]))),
+        Say<Decline>("decline {comers} : {text}", (_, a) => new Decline(Seats(a[0]), (string)a[1])),
         Say<SendToLobby>("lobby {people}", (_, a) => new SendToLobby(Seats(a[0]))),
         Say<SendToLobby>("send {people} to the lobby", (_, a) => new SendToLobby(Seats(a[0]))),
         Say<Next>("next", (_, _) => new Next()),

@@ -24,7 +24,8 @@ internal sealed record OneOf(string Language, ImmutableArray<(string Words, obje
     }
 
     public override IEnumerable<string> Complete(Scope scope, string words) =>
-        Choices.Select(choice => Tongue.Of(Language).Says(choice.Words)).Where(choice => choice.StartsWith(words, StringComparison.OrdinalIgnoreCase)).Distinct();
+        Choices.Select(choice => (Words: Tongue.Of(Language).Says(choice.Words), choice.Value))
+            .Where(choice => choice.Words.StartsWith(words, StringComparison.OrdinalIgnoreCase)).DistinctBy(choice => choice.Value).Select(choice => choice.Words);
 }
 
 /// <summary>Anything at all, but something.</summary>
@@ -85,29 +86,34 @@ internal sealed record Length : Slot
 }
 
 /// <summary>One person, by a name or the beginnings of its words.</summary>
-internal sealed record OnePerson : Slot
+/// <param name="OfThoseWhoWait">Of several whom a name fits, those in the lobby are meant.</param>
+internal sealed record OnePerson(bool OfThoseWhoWait = false) : Slot
 {
     public override object? Read(Scope scope, string words, out Trouble trouble)
     {
         trouble = Trouble.UnknownName;
         if (words.Equals(Tongue.Of(scope.Language).Says("me"), StringComparison.OrdinalIgnoreCase)) return scope.By;
-        var found = Names.Of(scope.Sitting.Seats).Find(words);
+        var found = Find(scope, words);
         if (found.Length > 1) trouble = Trouble.DoubtfulName;
         else if (words.Length == 0) trouble = Trouble.Unfinished;
         return found is [var only] ? only.Id : null;
     }
 
-    public override IEnumerable<string> Complete(Scope scope, string words) => Named(scope, words);
-
-    public static IEnumerable<string> Named(Scope scope, string words) =>
-        (words.Length == 0 ? scope.Sitting.Seats.Where(seat => seat.Place != Place.Gone && seat.Id != scope.By) : Names.Of(scope.Sitting.Seats).Find(words))
+    public override IEnumerable<string> Complete(Scope scope, string words) =>
+        (words.Length > 0 ? Find(scope, words) : Meant([.. scope.Sitting.Seats.Where(seat => seat.Place != Place.Gone && seat.Id != scope.By)]))
         .Select(seat => seat.Name).Order(StringComparer.OrdinalIgnoreCase);
+
+    private ImmutableArray<Seat> Find(Scope scope, string words) => Meant(Names.Of(scope.Sitting.Seats).Find(words));
+
+    private ImmutableArray<Seat> Meant(ImmutableArray<Seat> found) =>
+        OfThoseWhoWait && found.Any(seat => seat.Place == Place.Lobby) ? [.. found.Where(seat => seat.Place == Place.Lobby)] : found;
 }
 
 /// <summary>Several people: a group that is named by a word, or names with commas or "and" between them.</summary>
-internal sealed record People : Slot
+/// <param name="OfThoseWhoWait">"Everyone" means everyone in the lobby, and so does a name that fits several.</param>
+internal sealed record People(bool OfThoseWhoWait = false) : Slot
 {
-    private static readonly OnePerson _person = new();
+    private readonly OnePerson _person = new(OfThoseWhoWait);
 
     private static readonly ImmutableArray<(string Words, Func<Scope, Seat, bool> Holds)> _groups =
     [
@@ -121,10 +127,16 @@ internal sealed record People : Slot
         ("waiting", (scope, seat) => seat.Place == Place.Lobby)
     ];
 
+    /// <summary>What a group is called where only those who wait can be meant.</summary>
+    private static readonly ImmutableArray<(string Words, Func<Scope, Seat, bool> Holds)> _comers =
+        [.. new[] { "waiting", "all", "everyone" }.Select(words => (words, _groups[^1].Holds))];
+
+    private ImmutableArray<(string Words, Func<Scope, Seat, bool> Holds)> Groups => OfThoseWhoWait ? _comers : _groups;
+
     public override object? Read(Scope scope, string words, out Trouble trouble)
     {
         trouble = Trouble.NobodyThere;
-        if (_groups.FirstOrDefault(group => Tongue.Of(scope.Language).Says(group.Words).Equals(words, StringComparison.OrdinalIgnoreCase)).Holds is { } holds)
+        if (Groups.FirstOrDefault(group => Tongue.Of(scope.Language).Says(group.Words).Equals(words, StringComparison.OrdinalIgnoreCase)).Holds is { } holds)
             return scope.Sitting.Seats.Where(seat => holds(scope, seat)).Select(seat => seat.Id).ToImmutableArray() is { Length: > 0 } group ? group : null;
         var seats = ImmutableArray.CreateBuilder<SeatId>();
         foreach (var name in Parts(scope, words))
@@ -140,8 +152,8 @@ internal sealed record People : Slot
     {
         var last = Parts(scope, words).LastOrDefault() ?? "";
         var before = words[..(words.Length - last.Length)];
-        var groups = before.Length > 0 ? [] : _groups.Select(group => Tongue.Of(scope.Language).Says(group.Words)).Where(group => group.StartsWith(words, StringComparison.OrdinalIgnoreCase));
-        return groups.Concat(OnePerson.Named(scope, last).Select(name => before + name));
+        var groups = before.Length > 0 ? [] : Groups.Select(group => Tongue.Of(scope.Language).Says(group.Words)).Where(group => group.StartsWith(words, StringComparison.OrdinalIgnoreCase));
+        return groups.Concat(_person.Complete(scope, last).Select(name => before + name));
     }
 
     private static IEnumerable<string> Parts(Scope scope, string words) =>

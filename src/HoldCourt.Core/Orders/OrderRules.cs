@@ -59,6 +59,9 @@ internal static class OrderRules
         Taken = Sorted(seat.Taken, order, may == false)
     };
 
+    private static Sitting WithEach(Sitting sitting, Order order, ImmutableArray<Exempt> changes) =>
+        changes.GroupBy(change => change.To).Aggregate(sitting, (state, alike) => state.WithEach(alike.Select(change => change.Seat), seat => With(seat, order, alike.Key)));
+
     private static ImmutableArray<Order> Sorted(ImmutableArray<Order> orders, Order order, bool holds) =>
         orders.Contains(order) == holds ? orders : holds ? [.. orders.Append(order).Order()] : orders.Remove(order);
 
@@ -68,7 +71,7 @@ internal static class OrderRules
             set.Order == Order.ShowCamera ? [] : set.Reopened, set.Order == Order.ShowCamera ? set.Reopened : []),
         OrdersSet set => Restored(sitting with { Orders = set.To }, set.Muted, set.Darkened, set.Reopened, set.Relit),
         Excepted excepted => Restored(
-            excepted.Changes.Aggregate(sitting, (state, change) => state.With(change.Seat, seat => With(seat, excepted.Order, change.To))),
+            WithEach(sitting, excepted.Order, excepted.Changes),
             excepted.Muted, excepted.Darkened, excepted.Reopened, excepted.Relit),
         _ => sitting
     };
@@ -105,7 +108,7 @@ internal static class OrderRules
                 .Select(change => new Exempt(change.Seat, change.To, change.From))
         ];
         if (back is []) return null;
-        var after = back.Aggregate(sitting, (state, change) => state.With(change.Seat, seat => With(seat, excepted.Order, change.To)));
+        var after = WithEach(sitting, excepted.Order, back);
         return new Excepted(excepted.Order, back, Muted(after), Darkened(after), Reopened(after, excepted.Muted), Relit(after, excepted.Darkened));
     }
 

@@ -32,9 +32,9 @@ internal static class PeopleRules
     public static Decision Decide(Sitting sitting, HandOver over, Actor by)
     {
         if (sitting.Forbids(by, Capability.HandOver) is { } refusal) return refusal;
-        return sitting.Host is { } host && over.To != host && sitting.Seats.TryGet(over.To, out var seat) && seat.IsSeated
-            ? new HandedOver(host, over.To, seat.Role, Role.Deputy)
-            : Decision.Refused(Reason.NotADeputyOrSeated, Remedy.ChooseAnother);
+        if (sitting.Host is not { } host || over.To == host || !sitting.Seats.TryGet(over.To, out var seat) || !seat.IsSeated)
+            return Decision.Refused(Reason.NotADeputyOrSeated, Remedy.ChooseAnother);
+        return seat.Connected ? new HandedOver(host, over.To, seat.Role, Role.Deputy) : Decision.Refused(Reason.OutOfReach, Remedy.ChooseAnother);
     }
 
     public static Decision Decide(Sitting sitting, Rename rename, Actor by)

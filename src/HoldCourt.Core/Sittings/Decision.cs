@@ -8,7 +8,7 @@ public enum Reason
 {
     NotOpen, AlreadyOpen, SittingOver, NotInside, OnlyHost, OnlyBench, HostIsOutOfReach, DoorLocked, Barred, NobodyWaits,
     NobodySeated, NobodyMuted, NobodyOpen, NobodyConsents, NobodyCamera, NoChange, NoSuchSeat, NotAsked, MicrophonesByLeave,
-    CameraNotAllowed, RenameNotAllowed, NameEmpty, NameTooLong, NameHidden, WordsTooLong, HostMustHandOver, NotADeputyOrSeated,
+    CameraNotAllowed, RenameNotAllowed, NameEmpty, NameTooLong, NameHidden, WordsTooLong, HostMustHandOver, NotADeputyOrSeated, OutOfReach,
     RoleNotGiven, NothingToTakeBack, ChangedSince, TooMany, NotUnderstood, NotStored, SittingFull, NobodyNext, NoticeEmpty, NoHands, NobodyOnFloor,
     NoExceptions, BenchNotExcepted, TakenFromYou, WritingNotAllowed, ChatHidden, ReactionsOff, NoStates, TooManyInFront,
     MessageEmpty, MessageTooLong, TooFast, NotYourMessage, NoSuchMessage, NotInSession, MinutesOutOfRange, EndOutOfRange,

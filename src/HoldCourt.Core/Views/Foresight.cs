@@ -19,7 +19,8 @@ public static class Foresight
 {
     private const int MostNames = 3;
 
-    private static readonly ImmutableArray<Capability> _byOrder = [.. Enum.GetValues<Capability>().Where(capability => Powers.OrderOf(capability) is not null)];
+    private static readonly ImmutableArray<(Capability Capability, Order Order)> _byOrder =
+        [.. Enum.GetValues<Capability>().Where(capability => Powers.OrderOf(capability) is not null).Select(capability => (capability, Powers.OrderOf(capability)!.Value))];
 
     /// <summary>Asks the rules, and lets nothing happen.</summary>
     public static ForesightRow Of(Sitting sitting, Command command, Actor by, Instant now)
@@ -42,13 +43,14 @@ public static class Foresight
     private static ImmutableArray<ShiftRow> Shifts(Sitting before, Sitting after)
     {
         var seats = before.Orders == after.Orders ? after.Seats.ChangedSince(before.Seats).Select(pair => pair.After) : after.Seats;
+        var turned = Enum.GetValues<Order>().Where(order => before.Orders[order] != after.Orders[order]).ToHashSet();
         var shifts = new SortedDictionary<(Capability, bool), List<string>>();
         foreach (var seat in seats)
         {
             if (!before.Seats.TryGet(seat.Id, out var was) || !was.IsSeated || !seat.IsSeated || (was.OnBench && seat.OnBench)) continue;
-            foreach (var capability in _byOrder)
+            foreach (var (capability, order) in _byOrder)
             {
-                if (!MayDiffer(before, after, was, seat, Powers.OrderOf(capability)!.Value)) continue;
+                if (!turned.Contains(order) && IsSame(was, seat, order)) continue;
                 var (had, has) = (before.Forbids(Actor.Of(seat.Id), capability) is null, after.Forbids(Actor.Of(seat.Id), capability) is null);
                 if (had == has) continue;
                 if (!shifts.TryGetValue((capability, has), out var names)) shifts[(capability, has)] = names = [];
@@ -59,7 +61,6 @@ public static class Foresight
     }
 
     /// <summary>Spares asking the powers twice for each of a thousand people about what nobody touched.</summary>
-    private static bool MayDiffer(Sitting before, Sitting after, Seat was, Seat seat, Order order) =>
-        was.Role != seat.Role || was.HasLeave != seat.HasLeave || before.Orders[order] != after.Orders[order]
-        || was.Given.Contains(order) != seat.Given.Contains(order) || was.Taken.Contains(order) != seat.Taken.Contains(order);
+    private static bool IsSame(Seat was, Seat seat, Order order) =>
+        was.Role == seat.Role && was.HasLeave == seat.HasLeave && OrderRules.ExceptionOf(was, order) == OrderRules.ExceptionOf(seat, order);
 }

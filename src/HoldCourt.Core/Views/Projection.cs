@@ -63,6 +63,7 @@ public static class Projection
     public static ViewChange Difference(Sitting before, Sitting after, Viewer viewer, ImmutableArray<Entry> entries)
     {
         var put = ImmutableArray.CreateBuilder<SeatRow>();
+        var switched = new List<SeatRow>();
         var drop = ImmutableArray.CreateBuilder<SeatId>();
         var pairs = before.Orders == after.Orders && before.Turn?.Seat == after.Turn?.Seat && before.Phase == after.Phase && ReferenceEquals(before.Picture, after.Picture)
             ? after.Seats.ChangedSince(before.Seats)
@@ -74,12 +75,17 @@ public static class Projection
             hands |= was?.HandSince != now.HandSince || (now.HandSince is not null && (was?.TalkTime != now.TalkTime || was.FloorTime != now.FloorTime));
             var old = was is null ? null : Row(before, was, viewer);
             var row = Row(after, now, viewer);
-            if (row is not null && row != old) put.Add(row);
-            else if (row is null && old is not null) drop.Add(now.Id);
+            if (row == old) continue;
+            if (row is null) drop.Add(now.Id);
+            else if (old is not null && row == old with { Microphone = row.Microphone, CameraOn = row.CameraOn }) switched.Add(row);
+            else put.Add(row);
         }
-        return new ViewChange(before.Sequence, after.Sequence, RecordIfChanged(before, after, viewer, headline, hands), put.DrainToImmutable(), drop.DrainToImmutable(),
+        return new ViewChange(before.Sequence, after.Sequence, RecordIfChanged(before, after, viewer, headline, hands), put.DrainToImmutable(), Together(switched), drop.DrainToImmutable(),
             viewer == Viewer.Bench ? Sentences.Of(after, entries) : []);
     }
+
+    private static ImmutableArray<SwitchedRows> Together(List<SeatRow> switched) =>
+        [.. switched.GroupBy(row => (row.Microphone, row.CameraOn)).Select(alike => new SwitchedRows(alike.Key.Microphone, alike.Key.CameraOn, [.. alike.Select(row => row.Id)]))];
 
     private static SittingRow? RecordIfChanged(Sitting before, Sitting after, Viewer viewer, bool placeOrNameChanged, bool handsChanged)
     {

@@ -86,11 +86,18 @@ public sealed record MeRow(
 /// <summary>A whole view of one kind at a version.</summary>
 public sealed record WholeView(long V, Viewer Viewer, SittingRow Sitting, ImmutableArray<SeatRow> Seats, ImmutableArray<LedgerRow> Ledger);
 
-/// <summary>The way from one version of a view to the next: records to set, rows to put, keys to drop.</summary>
+/// <summary>Rows of which only microphone and camera changed, and what both are now. So a mute of everyone is a list of numbers.</summary>
+public sealed record SwitchedRows(MicrophoneState Microphone, bool CameraOn, ImmutableArray<SeatId> Seats)
+{
+    public SeatRow Apply(SeatRow row) => row with { Microphone = Microphone, CameraOn = CameraOn };
+}
+
+/// <summary>The way from one version of a view to the next: records to set, rows to put or to switch, keys to drop.</summary>
 /// <param name="From">The version the browser must hold.</param>
 /// <param name="V">The version reached.</param>
 /// <param name="Set">Null when the single record is as before.</param>
-public sealed record ViewChange(long From, long V, SittingRow? Set, ImmutableArray<SeatRow> Put, ImmutableArray<SeatId> Drop, ImmutableArray<LedgerRow> Ledger)
+public sealed record ViewChange(
+    long From, long V, SittingRow? Set, ImmutableArray<SeatRow> Put, ImmutableArray<SwitchedRows> Switched, ImmutableArray<SeatId> Drop, ImmutableArray<LedgerRow> Ledger)
 {
-    public bool IsEmpty => Set is null && Put is [] && Drop is [] && Ledger is [];
+    public bool IsEmpty => Set is null && Put is [] && Switched is [] && Drop is [] && Ledger is [];
 }

@@ -8,6 +8,7 @@ using HoldCourt.Core.Views;
 using HoldCourt.Server.Live;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Security;
+using HoldCourt.Server.Texts;
 using HoldCourt.Store.Ledger;
 
 namespace HoldCourt.Server.Api;
@@ -25,12 +26,12 @@ internal static class SittingEndpoints
     public static void MapSittings(this IEndpointRouteBuilder api)
     {
         var sitting = api.MapGroup("/sittings/{id:guid}");
-        sitting.MapGet("/chat.{format}", async (Guid id, string format, HttpContext http, SeatCookies cookies, IGrainFactory grains) =>
+        sitting.MapGet("/chat.{format}", async (Guid id, string format, string? language, string? zone, HttpContext http, SeatCookies cookies, IGrainFactory grains) =>
         {
             if (cookies.Read(http, id) is not { } person || await grains.GetGrain<ISittingGrain>(id).ExportChat(person) is not { } chat) return Problems.Of("noSuchSitting", 404);
             return format switch
             {
-                "txt" => Results.File(_utf8.GetBytes(TextOf(chat)), "text/plain; charset=utf-8", "chat.txt"),
+                "txt" => Results.File(_utf8.GetBytes(TextOf(chat, ServerTexts.In(language ?? ""), PlanTimes.Zone(zone) ?? TimeZoneInfo.Utc)), "text/plain; charset=utf-8", "chat.txt"),
                 "csv" => Results.File(Csv.Write(["number", "time", "from", "to", "question", "text"], chat.Rows.Select(row => new[]
                 {
                     row.Number.ToString(CultureInfo.InvariantCulture), TimeOf(row.At), row.Name, ToOf(row), row.Question == Question.None ? "" : CoreJson.NameOf(row.Question), row.Text
@@ -63,10 +64,16 @@ internal static class SittingEndpoints
         });
     }
 
-    private static string TextOf(ChatExport chat)
+    /// <summary>For reading: in the reader's language, with the times of the reader's zone.</summary>
+    private static string TextOf(ChatExport chat, ServerTexts texts, TimeZoneInfo zone)
     {
-        var text = new StringBuilder().Append(chat.Title).Append('\n').Append(TimeOf(chat.OpenedAt)).Append("\n\n");
-        foreach (var row in chat.Rows) text.Append(CultureInfo.InvariantCulture, $"[{TimeOf(row.At)}] {row.Name} to {ToOf(row)}: {row.Text}\n");
+        string Local(Instant at, string pattern) => PlanTimes.Local(at, zone).ToString(pattern, CultureInfo.InvariantCulture);
+        var text = new StringBuilder(texts.Say("chat.head", chat.Title, zone.Id)).Append('\n').Append(texts.DateAndTime(PlanTimes.Local(chat.OpenedAt, zone))).Append("\n\n");
+        foreach (var row in chat.Rows)
+        {
+            var to = row.To.Reach switch { Reach.Everyone => texts["chat.everyone"], Reach.Bench => texts["chat.bench"], _ => row.ToName ?? "" };
+            text.Append(texts.Say(row.Question == Question.None ? "chat.line" : "chat.question", Local(row.At, "HH:mm:ss"), row.Name, to, row.Text)).Append('\n');
+        }
         return text.ToString();
     }
 

@@ -42,7 +42,7 @@ internal sealed class Stage(TimeProvider time, Action wake)
             if (touched.Count == 0) return;
             foreach (var seat in touched.Where(seat => !ForwardingPlan.MayBeHeard(sitting, seat)))
                 lock (_voicesGate) _voices.Forget(seat);
-            _listeners = [.. _receivers.Values.Where(receiver => ForwardingPlan.MayReceive(sitting, receiver.Seat))];
+            FindListeners();
             Route(_receivers.Values.Where(receiver => touched.Contains(receiver.Seat) || receiver.Wishes.Any(wish => touched.Contains(wish.Sender))));
         }
     }
@@ -79,7 +79,6 @@ internal sealed class Stage(TimeProvider time, Action wake)
         lock (_gate)
         {
             _receivers[receiver.Seat] = receiver;
-            receiver.Say(new SpeakerMessage(_toldSpeaker));
             Relisten();
         }
     }
@@ -102,8 +101,17 @@ internal sealed class Stage(TimeProvider time, Action wake)
     private void Relisten()
     {
         _everyone = [.. _receivers.Values];
-        _listeners = [.. _everyone.Where(receiver => ForwardingPlan.MayReceive(_sitting, receiver.Seat))];
+        FindListeners();
         TellWanted();
+    }
+
+    /// <summary>Who begins to listen learns who speaks; for whoever ends, nobody does.</summary>
+    private void FindListeners()
+    {
+        var before = _listeners;
+        _listeners = [.. _receivers.Values.Where(receiver => ForwardingPlan.MayReceive(_sitting, receiver.Seat))];
+        foreach (var receiver in before.Except(_listeners)) receiver.Say(new SpeakerMessage(null));
+        foreach (var receiver in _listeners.Except(before)) receiver.Say(new SpeakerMessage(_toldSpeaker));
     }
 
     public void Show(Receiver receiver, IReadOnlyList<Wish> wishes)
