@@ -139,7 +139,7 @@ export type ReadSheet = { lines: readonly ReadLine[]; trouble: string | null; }
 
 export type ReadingRow = { command: SeatCommand | null; trouble: Trouble | null; about: string | null; completions: readonly string[]; foresight: ForesightRow | null; }
 
-export type Reason = 'notOpen' | 'alreadyOpen' | 'sittingOver' | 'notInside' | 'onlyHost' | 'onlyBench' | 'hostIsOutOfReach' | 'doorLocked' | 'barred' | 'nobodyWaits' | 'nobodySeated' | 'nobodyMuted' | 'nobodyOpen' | 'nobodyConsents' | 'nobodyCamera' | 'noChange' | 'noSuchSeat' | 'notAsked' | 'microphonesByLeave' | 'cameraNotAllowed' | 'renameNotAllowed' | 'nameEmpty' | 'nameTooLong' | 'nameHidden' | 'wordsTooLong' | 'hostMustHandOver' | 'notADeputyOrSeated' | 'roleNotGiven' | 'nothingToTakeBack' | 'changedSince' | 'tooMany' | 'notUnderstood' | 'notStored' | 'sittingFull' | 'nobodyNext' | 'noticeEmpty' | 'noHands' | 'nobodyOnFloor' | 'noExceptions' | 'benchNotExcepted' | 'takenFromYou' | 'writingNotAllowed' | 'chatHidden' | 'reactionsOff' | 'noStates' | 'tooManyInFront' | 'messageEmpty' | 'messageTooLong' | 'tooFast' | 'notYourMessage' | 'noSuchMessage' | 'notInSession' | 'minutesOutOfRange' | 'endOutOfRange' | 'itemWithoutTitle' | 'noRunSheet' | 'noItemLeft' | 'noSuchItem'
+export type Reason = 'notOpen' | 'alreadyOpen' | 'sittingOver' | 'notInside' | 'onlyHost' | 'onlyBench' | 'hostIsOutOfReach' | 'doorLocked' | 'barred' | 'nobodyWaits' | 'nobodySeated' | 'nobodyMuted' | 'nobodyOpen' | 'nobodyConsents' | 'nobodyCamera' | 'noChange' | 'noSuchSeat' | 'notAsked' | 'microphonesByLeave' | 'cameraNotAllowed' | 'renameNotAllowed' | 'nameEmpty' | 'nameTooLong' | 'nameHidden' | 'wordsTooLong' | 'hostMustHandOver' | 'notADeputyOrSeated' | 'outOfReach' | 'roleNotGiven' | 'nothingToTakeBack' | 'changedSince' | 'tooMany' | 'notUnderstood' | 'notStored' | 'sittingFull' | 'nobodyNext' | 'noticeEmpty' | 'noHands' | 'nobodyOnFloor' | 'noExceptions' | 'benchNotExcepted' | 'takenFromYou' | 'writingNotAllowed' | 'chatHidden' | 'reactionsOff' | 'noStates' | 'tooManyInFront' | 'messageEmpty' | 'messageTooLong' | 'tooFast' | 'notYourMessage' | 'noSuchMessage' | 'notInSession' | 'minutesOutOfRange' | 'endOutOfRange' | 'itemWithoutTitle' | 'noRunSheet' | 'noItemLeft' | 'noSuchItem'
 
 export type Recess = { words: string; since: number; until: number | null; endsItself: boolean; }
 
@@ -239,6 +239,8 @@ export type SlotRow = { session: string; title: string; name: string; slot: numb
 
 export type State = 'following' | 'lostYou' | 'cannotHear' | 'done' | 'backSoon'
 
+export type SwitchedRows = { microphone: MicrophoneState; cameraOn: boolean; seats: readonly number[]; }
+
 export type TakeableRow = { sequence: number; row: LedgerRow; }
 
 export type ToBrowser =
@@ -260,7 +262,7 @@ export type TroubleRow = { slow: readonly number[]; }
 
 export type TurnRow = { seat: number; name: string; since: number; seconds: number | null; }
 
-export type ViewChange = { from: number; v: number; set: SittingRow | null; put: readonly SeatRow[]; drop: readonly number[]; ledger: readonly LedgerRow[]; }
+export type ViewChange = { from: number; v: number; set: SittingRow | null; put: readonly SeatRow[]; switched: readonly SwitchedRows[]; drop: readonly number[]; ledger: readonly LedgerRow[]; }
 
 export type Viewer = 'bench' | 'presenter' | 'attendee' | 'outside'
 

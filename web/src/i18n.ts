@@ -62,7 +62,7 @@ export function clock(milliseconds: number): string {
   return h > 0 ? `${h}:${pad(m)}:${pad(s)}` : `${m}:${pad(s)}`
 }
 
-export const timeOfDay = (at: number) => new Intl.DateTimeFormat(reader(), { hour: '2-digit', minute: '2-digit' }).format(at)
+export const timeOfDay = (at: number) => new Intl.DateTimeFormat(reader(), { hour: 'numeric', minute: '2-digit' }).format(at)
 
 /** "Mon, 5 Apr 2027, 14:30" in the reader's zone. */
 export const dateAndTime = (at: number) =>
@@ -71,9 +71,9 @@ export const dateAndTime = (at: number) =>
     day: 'numeric',
     month: 'short',
     year: 'numeric',
-    hour: '2-digit',
+    hour: 'numeric',
     minute: '2-digit',
   }).format(at)
 
 export const dayAndTime = (at: number) =>
-  new Intl.DateTimeFormat(reader(), { weekday: 'long', hour: '2-digit', minute: '2-digit' }).format(at)
+  new Intl.DateTimeFormat(reader(), { weekday: 'long', hour: 'numeric', minute: '2-digit' }).format(at)

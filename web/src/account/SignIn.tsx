@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState, type FormEvent } from 'react'
 import { useTranslation } from 'react-i18next'
-import { useNavigate } from 'react-router'
+import { useLocation, useNavigate } from 'react-router'
 import { account } from '../api/client'
 import { LanguageChoice } from '../settings/LanguageChoice'
 import { Button } from '../ui/Button'
@@ -10,14 +10,17 @@ import { Field } from '../ui/Field'
 export default function SignIn() {
   const { t } = useTranslation()
   const navigate = useNavigate()
+  const { state } = useLocation()
+  const back = (state as { back?: string } | null)?.back ?? '/'
   const queries = useQueryClient()
   const [email, setEmail] = useState('')
   const [password, setPassword] = useState('')
   const signIn = useMutation({
     mutationFn: () => account.signIn(email, password),
     onSuccess: async () => {
-      await queries.invalidateQueries()
-      await navigate('/')
+      // What was answered before is not for who signs in now.
+      queries.clear()
+      await navigate(back, { replace: true })
     },
   })
   const submit = (event: FormEvent) => {

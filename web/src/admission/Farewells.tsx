@@ -1,6 +1,6 @@
 import { useTranslation } from 'react-i18next'
 import { Link } from 'react-router'
-import { sittingAddress } from '../api/client'
+import { readingAddress } from '../api/client'
 import { clock } from '../i18n'
 import { Button } from '../ui/Button'
 import { Sheet, Words } from '../ui/Sheet'
@@ -101,7 +101,7 @@ export function AdjournedPage({ id, title, lasted, isHost }: { id: string; title
     <Sheet title={t('farewell.adjournedTitle')}>
       <p>{t('farewell.adjournedLead', { title, time: clock(lasted) })}</p>
       <p>
-        <a href={sittingAddress(id, 'chat.txt')} download className="underline underline-offset-4">
+        <a href={readingAddress(id, 'chat.txt')} download className="underline underline-offset-4">
           {t('farewell.saveChat')}
         </a>
       </p>

@@ -8,7 +8,8 @@ import { Button } from '../ui/Button'
 import { Select } from '../ui/Field'
 import { Panel } from '../ui/Panel'
 
-const look = 'shrink-0 border-l border-felt-line px-4 text-[0.844rem] font-semibold whitespace-nowrap hover:bg-felt-line'
+const look =
+  'shrink-0 border-l border-felt-line px-4 max-md:px-2.5 text-[0.844rem] font-semibold whitespace-nowrap hover:bg-felt-line'
 
 /** Goes out. The host chooses first who leads from then on. */
 export function LeaveButton({ me }: { me: MeRow }) {
@@ -30,7 +31,8 @@ function Successor({ me }: { me: MeRow }) {
   const { t } = useTranslation()
   const seats = useLive((state) => state.seats)
   const others = useMemo(
-    () => [...seats.values()].filter((seat) => seat.place === 'seated' && seat.id !== me.seat).sort(byRankAndName),
+    () =>
+      [...seats.values()].filter((seat) => seat.place === 'seated' && seat.connected && seat.id !== me.seat).sort(byRankAndName),
     [seats, me.seat],
   )
   const [chosen, setChosen] = useState<number | null>(null)

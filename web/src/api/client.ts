@@ -1,3 +1,4 @@
+import i18next from 'i18next'
 import type {
   Answer,
   AnswerPage,
@@ -107,8 +108,14 @@ export const door = {
   announce: (link: string, wish: AnnounceWish) => call<Announcement>('POST', `/door/${encodeURIComponent(link)}/announce`, wish),
 }
 
-/** Where a file of a sitting is read from: the chat, the ledger. */
+/** Where a file of a sitting for other programs is read from: the chat, the ledger. */
 export const sittingAddress = (sitting: string, file: string) => `/api/sittings/${sitting}/${file}`
+
+/** The same for a file that people read: it comes in the reader's language and zone. */
+export const readingAddress = (sitting: string, file: string) => {
+  const reader = { language: i18next.language, zone: Intl.DateTimeFormat().resolvedOptions().timeZone }
+  return `${sittingAddress(sitting, file)}?${new URLSearchParams(reader).toString()}`
+}
 
 export const sittings = {
   checkLedger: (sitting: string) => call<LedgerCheckRow>('GET', `/sittings/${sitting}/ledger/check`),

@@ -1,7 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { useTranslation } from 'react-i18next'
-import { sittingAddress } from '../api/client'
+import { readingAddress, sittingAddress } from '../api/client'
 import type { ChatPage, MeRow } from '../contract.generated'
 import { questions } from '../live/connection'
 import { useLive } from '../live/store'
@@ -39,7 +39,11 @@ export function ChatSide({ me, sitting }: { me: MeRow; sitting: string }) {
           <ul className="flex flex-col gap-1 text-[0.906rem]">
             {(['txt', 'csv', 'json'] as const).map((format) => (
               <li key={format}>
-                <a href={sittingAddress(sitting, `chat.${format}`)} download className="underline underline-offset-4">
+                <a
+                  href={(format === 'txt' ? readingAddress : sittingAddress)(sitting, `chat.${format}`)}
+                  download
+                  className="underline underline-offset-4"
+                >
                   {t(`chat.format.${format}`)}
                 </a>
               </li>

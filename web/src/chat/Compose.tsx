@@ -4,7 +4,7 @@ import type { MeRow, Recipient } from '../contract.generated'
 import { wish } from '../live/connection'
 import { useLive } from '../live/store'
 import { Button } from '../ui/Button'
-import { useChat } from './store'
+import { giveBack, takeDraft, useChat } from './store'
 
 /** The most that the server takes, in UTF-16 units. */
 const longest = 4000
@@ -39,10 +39,10 @@ export function Compose({ me }: { me: MeRow }) {
   const name = to.reach === 'one' ? (seats.get(to.seat ?? 0)?.name ?? '') : ''
   const send = async () => {
     if (!allowed || draft.trim() === '') return
-    if (await wish({ do: 'write', to, text: draft, question })) {
-      useChat.setState({ draft: '' })
-      setQuestion(false)
-    }
+    const sent = takeDraft()
+    setQuestion(false)
+    if (await wish({ do: 'write', to, text: sent.draft, question })) return
+    if (giveBack(sent)) setQuestion(question)
   }
   const looks = { everyone: 'border-l-line', bench: 'border-l-felt-ink bg-felt-soft', one: 'border-l-plum bg-plum-soft' }[
     to.reach
@@ -108,7 +108,7 @@ export function Compose({ me }: { me: MeRow }) {
           <input
             type="checkbox"
             className="size-4 accent-felt"
-            checked={question}
+            checked={question && to.reach !== 'one'}
             disabled={to.reach === 'one'}
             onChange={(e) => setQuestion(e.target.checked)}
           />

@@ -1,3 +1,5 @@
+import { useEffect, useEffectEvent } from 'react'
+import { flushSync } from 'react-dom'
 import { create } from 'zustand'
 import type { ChatPage, MessageRow, Recipient } from '../contract.generated'
 import { useLive } from '../live/store'
@@ -54,20 +56,58 @@ export const openChat = (open: boolean) =>
   useChat.setState(({ rows, read }) => ({ open, read: open ? Math.max(read, last(rows)) : read }))
 
 /** How many messages of others came since the chat was last open. */
-export const useUnread = () => {
-  const self = useLive((state) => state.me?.seat)
-  return useChat(({ rows, read }) => {
-    let count = 0
-    for (let at = rows.length - 1; at >= 0 && rows[at]!.number > read; at--)
-      if (rows[at]!.from !== self && rows[at]!.deleted === 'none') count++
-    return count
-  })
+export function unreadOf({ rows, read }: Pick<Chat, 'rows' | 'read'>, self: number | undefined): number {
+  let count = 0
+  for (let at = rows.length - 1; at >= 0 && rows[at]!.number > read; at--)
+    if (rows[at]!.from !== self && rows[at]!.deleted === 'none') count++
+  return count
 }
 
-/** Brings the chat up with somebody as the recipient; the page listens and moves the focus there. */
-export const useAskedFor = create<{ count: number }>(() => ({ count: 0 }))
+export const useUnread = () => {
+  const self = useLive((state) => state.me?.seat)
+  return useChat((state) => unreadOf(state, self))
+}
 
+type Draft = Pick<Chat, 'to' | 'draft'>
+
+/** Takes what is written to be sent, so that the next may be written at once, and nothing goes twice. */
+export function takeDraft(): Draft {
+  const { to, draft } = useChat.getState()
+  useChat.setState({ draft: '' })
+  return { to, draft }
+}
+
+/**
+ * What could not be sent stands there again, before what was written since; but never under another recipient.
+ * @returns Whether it stands there.
+ */
+export function giveBack(sent: Draft): boolean {
+  const now = useChat.getState()
+  if (now.draft === '') useChat.setState(sent)
+  else if (now.to.reach === sent.to.reach && now.to.seat === sent.to.seat)
+    useChat.setState({ draft: `${sent.draft}\n${now.draft}` })
+  else return false
+  return true
+}
+
+/** Asked for by a person's panel; the page of the chat answers with {@link useWriting}. */
+const asked = create<{ count: number }>(() => ({ count: 0 }))
+
+/** Brings the chat up with somebody as the recipient. */
 export function openChatTo(seat: number) {
   useChat.setState({ to: { reach: 'one', seat } })
-  useAskedFor.setState(({ count }) => ({ count: count + 1 }))
+  asked.setState(({ count }) => ({ count: count + 1 }))
+}
+
+/**
+ * Brings the chat up and moves the focus there, before the next key is read: a letter that came too early would act.
+ * @param show Shows the chat.
+ */
+export function useWriting(show: () => void): () => void {
+  const write = useEffectEvent(() => {
+    flushSync(show)
+    document.querySelector<HTMLElement>('aside textarea')?.focus()
+  })
+  useEffect(() => asked.subscribe(() => write()), [])
+  return () => asked.setState(({ count }) => ({ count: count + 1 }))
 }

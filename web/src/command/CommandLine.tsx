@@ -1,4 +1,5 @@
 import { useEffect, useId, useRef, useState, type KeyboardEvent, type RefObject } from 'react'
+import { flushSync } from 'react-dom'
 import { useTranslation } from 'react-i18next'
 import type { ReadingRow, SeatCommand } from '../contract.generated'
 import { questions, sentenceOfRefusal, wish } from '../live/connection'
@@ -6,6 +7,7 @@ import { useLive } from '../live/store'
 import { deedOf } from '../ledger/sentence'
 import { usePresets } from '../orders/PresetPart'
 import { useShifts } from '../orders/useForesight'
+import { useKeymap } from '../settings/keymap'
 
 /** Past lines, newest last. */
 const past: string[] = []
@@ -22,31 +24,42 @@ export function CommandLine({ inputRef }: { inputRef: RefObject<HTMLInputElement
   const back = useRef(0)
   const { reading, readNow } = useReading(line)
   const completions = reading?.completions ?? []
-  const change = (text: string) => {
-    setLine(text)
+  const reset = () => {
     setAt(-1)
     setSure(false)
-    setOpen(true)
     back.current = 0
   }
-  const done = () => {
-    if (past[past.length - 1] !== line) past.push(line)
-    change('')
-    setOpen(false)
+  const change = (text: string) => {
+    setLine(text)
+    setOpen(true)
+    reset()
   }
+  const readingNow = useRef(false)
+  /** Reads the line and sends what it means. The next line may be typed at once. */
   const enter = async () => {
     if (at >= 0 && completions[at]) return change(completions[at])
+    if (readingNow.current) return
+    readingNow.current = true
     const now = await readNow()
+    readingNow.current = false
     if (!now?.command) return
     if (cannotBeTakenBack(now.command) && !sure && !now.foresight?.refusal) return setSure(true)
-    if (await wish(now.command)) done()
+    // Taken before another Enter can come, so that nothing goes twice.
+    flushSync(() => {
+      setLine((typed) => (typed.startsWith(line) ? typed.slice(line.length) : typed))
+      reset()
+    })
+    if (past[past.length - 1] !== line) past.push(line)
+    if (!(await wish(now.command))) setLine((typed) => (typed === '' ? line : typed))
   }
   const press = (event: KeyboardEvent) => {
     const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
     if (event.key === 'Enter') void enter()
     else if (event.key === 'Tab' && !event.shiftKey && completions.length > 0 && line !== '')
       change(completions[Math.max(0, at)]!)
-    else if (event.key === 'Escape') {
+    else if (line === '' && event.key === useKeymap.getState().line) {
+      // The key that leads here is no letter of a line.
+    } else if (event.key === 'Escape') {
       if (line === '') inputRef.current?.blur()
       change('')
       setOpen(false)

@@ -24,54 +24,62 @@ export function FloorLine({ me }: { me: MeRow }) {
   const hands = people.filter((seat) => seat.hand !== null).length
   const next = queue?.[0] === undefined ? null : seats.get(queue[0])
   return (
-    <div className="flex min-h-11 flex-wrap items-center gap-x-4 gap-y-1 py-1 whitespace-nowrap">
-      <h2 className={turn ? 'sr-only' : 'font-serif text-[0.875rem] font-semibold'}>{t('floor.title')}</h2>
-      {turn ? (
-        <p
-          className={`border-l-4 pl-2 text-[0.875rem] ${turn.warns ? 'border-brick' : 'border-moss'}`}
-          data-floor={turn.seat}
-          data-speaker={speaker ?? ''}
-        >
-          <strong className="font-semibold">
-            {turn.seat === me.seat ? t('floor.yours') : t('floor.has', { name: turn.name })}
-          </strong>{' '}
-          <TurnClock />
+    // The rows keep their height whatever stands in them, so that the picture above never changes its size.
+    <div
+      className={`flex gap-x-6 py-1 whitespace-nowrap max-md:flex-col ${me.viewer === 'bench' ? 'flex-col 2xl:flex-row' : ''}`}
+    >
+      <div className="flex min-h-8 min-w-0 items-center gap-x-4">
+        <h2 className={turn ? 'sr-only' : 'font-serif text-[0.875rem] font-semibold'}>{t('floor.title')}</h2>
+        {turn ? (
+          <p
+            className={`flex min-w-0 gap-1.5 border-l-4 pl-2 text-[0.875rem] ${turn.warns ? 'border-brick' : 'border-moss'}`}
+            data-floor={turn.seat}
+            data-speaker={speaker ?? ''}
+          >
+            <strong className="overflow-hidden font-semibold text-ellipsis">
+              {turn.seat === me.seat ? t('floor.yours') : t('floor.has', { name: turn.name })}
+            </strong>
+            <TurnClock />
+          </p>
+        ) : (
+          <p
+            className={`overflow-hidden text-[0.875rem] text-ellipsis ${name ? 'font-semibold' : 'text-ink2'}`}
+            data-speaker={speaker ?? ''}
+          >
+            {name ? t('floor.speaking', { name }) : t('floor.quiet')}
+          </p>
+        )}
+        {turn?.seat === me.seat && me.role === 'host' && (
+          <Button small onClick={() => void wish({ do: 'yieldFloor' })}>
+            {t('floor.yield')}
+          </Button>
+        )}
+        {me.may.includes('keepFloor') && turn && turn.seat !== me.seat && (
+          <Button small aria-keyshortcuts="Shift+F" onClick={() => void acts.takeFloor()}>
+            {t('floor.take')}
+          </Button>
+        )}
+        {next && (
+          <Button
+            small
+            look="primary"
+            className="max-w-52 shrink-0 overflow-hidden text-ellipsis"
+            aria-keyshortcuts="f"
+            aria-label={t('floor.giveTo', { name: next.name })}
+            onClick={() => void acts.giveFloor()}
+          >
+            {t('floor.giveItTo', { name: next.name })}
+          </Button>
+        )}
+      </div>
+      <div className="flex min-h-8 min-w-0 flex-1 items-center gap-x-4">
+        <TalkShares />
+        <p className="ml-auto overflow-hidden text-[0.812rem] text-ellipsis text-ink2">
+          {hands > 0 && `${t('floor.hands', { count: hands })} · `}
+          {t('floor.open', { count: open })}
+          {hidden > 0 && ` · ${t('picture.more', { count: hidden })}`}
         </p>
-      ) : (
-        <p
-          className={`overflow-hidden text-[0.875rem] text-ellipsis ${name ? 'font-semibold' : 'text-ink2'}`}
-          data-speaker={speaker ?? ''}
-        >
-          {name ? t('floor.speaking', { name }) : t('floor.quiet')}
-        </p>
-      )}
-      {turn?.seat === me.seat && me.role === 'host' && (
-        <Button small onClick={() => void wish({ do: 'yieldFloor' })}>
-          {t('floor.yield')}
-        </Button>
-      )}
-      {me.may.includes('keepFloor') && turn && turn.seat !== me.seat && (
-        <Button small aria-keyshortcuts="Shift+F" onClick={() => void acts.takeFloor()}>
-          {t('floor.take')}
-        </Button>
-      )}
-      {next && (
-        <Button
-          small
-          look="primary"
-          aria-keyshortcuts="f"
-          aria-label={t('floor.giveTo', { name: next.name })}
-          onClick={() => void acts.giveFloor()}
-        >
-          {t('floor.giveItTo', { name: next.name })}
-        </Button>
-      )}
-      <TalkShares />
-      <p className={`ml-auto text-[0.812rem] text-ink2 ${turn && next ? 'sr-only' : ''}`}>
-        {hands > 0 && `${t('floor.hands', { count: hands })} · `}
-        {t('floor.open', { count: open })}
-        {hidden > 0 && ` · ${t('picture.more', { count: hidden })}`}
-      </p>
+      </div>
     </div>
   )
 }

@@ -8,6 +8,7 @@ const change = (from: number, v: number, more: Partial<ViewChange> = {}): ViewCh
   v,
   set: null,
   put: [],
+  switched: [],
   drop: [],
   ledger: [],
   ...more,
@@ -31,6 +32,17 @@ test('a change puts, drops and sets, and leaves the rest as the same objects', (
   expect([...seats.values()].map((row) => row.name)).toEqual(['Anna', 'Cem'])
   expect(seats.get(1)).toBe(anna)
   expect([sitting?.title, v]).toEqual(['After', 12])
+})
+
+test('people whose microphones were switched together keep the rest of their rows', () => {
+  const ben = useLive.getState().seats.get(2)
+  const switched: ViewChange['switched'] = [
+    { microphone: 'byLeave', cameraOn: false, seats: [1] },
+    { microphone: 'open', cameraOn: true, seats: [2] },
+  ]
+  expect(applyChange(change(10, 11, { switched }))).toBe(true)
+  expect(useLive.getState().seats.get(1)).toMatchObject({ name: 'Anna', microphone: 'byLeave', cameraOn: false })
+  expect(useLive.getState().seats.get(2)).toEqual({ ...ben, microphone: 'open', cameraOn: true })
 })
 
 test('versions that went by without news for this viewer do not count as missing', () => {

@@ -87,11 +87,16 @@ export function applyChange(change: ViewChange): boolean {
   const seats = new Map(held.seats)
   for (const id of change.drop) seats.delete(id)
   for (const row of change.put) seats.set(row.id, row)
+  for (const { microphone, cameraOn, seats: switched } of change.switched)
+    for (const id of switched) {
+      const row = seats.get(id)
+      if (row) seats.set(id, { ...row, microphone, cameraOn })
+    }
   showSoon({
     v: change.v,
     viewer: held.viewer,
     sitting: change.set ?? held.sitting,
-    seats: change.put.length + change.drop.length > 0 ? seats : held.seats,
+    seats: change.put.length + change.switched.length + change.drop.length > 0 ? seats : held.seats,
     ledger: change.ledger.length > 0 ? [...held.ledger, ...change.ledger].slice(-ledgerDepth) : held.ledger,
   })
   return true

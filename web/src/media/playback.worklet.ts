@@ -15,7 +15,7 @@ class Ring {
     this.blocks.push(samples)
     this.length += samples.length
     if (this.length > cap) {
-      while (this.length > startAt) this.skip()
+      while (this.length > startAt) this.dropFirst()
     }
     if (this.length >= startAt) this.playing = true
   }
@@ -39,7 +39,7 @@ class Ring {
     }
   }
 
-  private skip() {
+  private dropFirst() {
     this.length -= (this.blocks.shift()?.length ?? 0) - this.offset
     this.offset = 0
   }

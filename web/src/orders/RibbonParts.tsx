@@ -18,7 +18,9 @@ export function RibbonTitle({ sitting, bench = false }: { sitting: SittingRow; b
       <span className="block overflow-hidden font-serif text-[1.125rem] leading-tight font-semibold text-ellipsis">
         {sitting.title}
       </span>
-      <span className={`block overflow-hidden text-[0.781rem] text-ellipsis ${unusual ? 'text-brass-ink' : 'text-on-felt2'}`}>
+      <span
+        className={`block overflow-hidden text-[0.781rem] text-ellipsis ${unusual ? 'text-brass-ink' : 'text-on-felt2 group-hover:text-on-felt group-data-[state=open]:text-on-felt'}`}
+      >
         {t(`phase.${sitting.phase}`)}{' '}
         <b className={`font-semibold ${unusual ? 'text-ink' : 'text-on-felt'}`}>{clock(now - sitting.openedAt)}</b>
         {left && ` · ${left.words}`}
@@ -28,13 +30,13 @@ export function RibbonTitle({ sitting, bench = false }: { sitting: SittingRow; b
       </span>
     </>
   )
-  const look = `flex min-w-44 shrink flex-col justify-center overflow-hidden px-4 text-left whitespace-nowrap lg:max-w-[388px] ${unusual ? 'bg-brass-soft text-ink' : ''}`
+  const look = `flex min-w-44 shrink flex-col justify-center overflow-hidden px-4 max-md:min-w-26 max-md:px-2.5 text-left whitespace-nowrap lg:max-w-[388px] ${unusual ? 'bg-brass-soft text-ink' : ''}`
   if (!bench) return <div className={look}>{words}</div>
   return (
     <Panel
       title={t('time.title')}
       trigger={
-        <button className={`${look} ${unusual ? '' : 'hover:bg-felt-line data-[state=open]:bg-felt-line'}`}>{words}</button>
+        <button className={`group ${look} ${unusual ? '' : 'hover:bg-felt-line data-[state=open]:bg-felt-line'}`}>{words}</button>
       }
     >
       <TimePanel sitting={sitting} />
@@ -67,7 +69,7 @@ export function RibbonItem({ label, value, title, unusual = false, wide = false,
       onOpenChange={change}
       trigger={
         <button
-          className={`group flex shrink-0 flex-col justify-center border-l px-3.5 text-left whitespace-nowrap ${unusual ? 'border-brass bg-brass-soft text-ink' : 'border-felt-line hover:bg-felt-line data-[state=open]:bg-felt-line'}`}
+          className={`group flex shrink-0 flex-col justify-center border-l px-3.5 text-left max-md:px-2.5 whitespace-nowrap ${unusual ? 'border-brass bg-brass-soft text-ink' : 'border-felt-line hover:bg-felt-line data-[state=open]:bg-felt-line'}`}
         >
           <span
             className={`text-[0.719rem] ${unusual ? 'text-brass-ink' : 'text-on-felt2 group-hover:text-on-felt group-data-[state=open]:text-on-felt'}`}

@@ -36,6 +36,8 @@ export function Bay({ label, bay, seats, selected, focusable, stripsAbove, scrol
     getItemKey: useCallback((at: number) => seats[at]!.id, [seats]),
     overscan: 6,
     scrollMargin: above,
+    // A bay that appears leaves the board where it stands.
+    initialOffset: () => scroller.current?.scrollTop ?? 0,
     initialRect: { width: 388, height: 640 },
     rangeExtractor: useCallback(
       (range: Range) => {

@@ -3,7 +3,7 @@ import { useTranslation } from 'react-i18next'
 import { playArrival } from '../admission/arrivals'
 import { ChatSide } from '../chat/ChatSide'
 import { PutUpBanner } from '../chat/PutUpBanner'
-import { useAskedFor, useUnread } from '../chat/store'
+import { useUnread, useWriting } from '../chat/store'
 import { CommandLine } from '../command/CommandLine'
 import type { MeRow, SeatRow, SittingRow } from '../contract.generated'
 import { FloorLine } from '../floor/FloorLine'
@@ -60,14 +60,14 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
       />
       <Notices />
       <ArrivalsSpoken />
-      <div className="flex min-h-0 flex-1 max-md:flex-col-reverse">
-        <div className="flex w-[388px] min-w-0 shrink-0 flex-col border-r border-line max-md:w-full lg:max-xl:w-[340px] md:max-lg:w-[300px]">
+      <div className="flex min-h-0 flex-1 max-md:flex-col">
+        <div className="flex w-[388px] min-w-0 shrink-0 flex-col border-r border-line max-md:w-full max-md:flex-col-reverse lg:max-xl:w-[340px] md:max-lg:w-[300px]">
           <Board onFindRef={(input) => (find.current = input)} />
           <div className="border-t-2 border-felt">
             <OwnStrip me={me} />
           </div>
         </div>
-        <main className="flex min-w-0 flex-1 flex-col bg-linen px-3 pt-3 max-md:min-h-96">
+        <main className="flex min-w-0 flex-1 flex-col bg-linen px-3 pt-3 max-md:order-first max-md:min-h-96">
           <h1 className="sr-only">{sitting.title}</h1>
           <Asked me={me} host={sitting.hostName} />
           <PutUpBanner />
@@ -92,24 +92,6 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
       </div>
     </div>
   )
-}
-
-/** Brings the chat up and moves the focus there, by key or from a person's panel. */
-function useWriting(show: () => void) {
-  const asked = useAskedFor((state) => state.count)
-  const known = useRef(asked)
-  const held = useRef(show)
-  useEffect(() => {
-    held.current = show
-  })
-  useEffect(() => {
-    if (known.current === asked) return
-    known.current = asked
-    held.current()
-    // The panel that asked gives the focus back first.
-    setTimeout(() => document.querySelector<HTMLElement>('aside textarea')?.focus(), 50)
-  }, [asked])
-  return () => useAskedFor.setState(({ count }) => ({ count: count + 1 }))
 }
 
 interface Places {

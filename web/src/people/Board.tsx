@@ -1,11 +1,11 @@
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { SeatRow } from '../contract.generated'
 import { Button } from '../ui/Button'
-import { acts, raised } from './acts'
+import { acts, raised, waiting } from './acts'
 import { Bay } from './Bay'
 import { BoardHead } from './BoardHead'
-import { selectAll, setOrder, useSelection } from './selection'
+import { focusStrip, selectAll, setOrder, useSelection } from './selection'
 import { showable, useBoard, type Shown } from './useBoard'
 
 /** The people of the sitting, as strips in bays. */
@@ -16,6 +16,7 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
   const [showGone, setShowGone] = useState(false)
   const scroller = useRef<HTMLDivElement>(null)
   const { all, lobby, floor, inside, gone } = useBoard(find, kind)
+  const waits = waiting(all).length
   const selected = useSelection((state) => state.selected)
   const at = useSelection((state) => state.at)
   const order = useMemo(
@@ -25,6 +26,17 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
   const chosen = useMemo(() => all.filter((seat) => selected.has(seat.id)), [all, selected])
   const focusable = at !== null && order.includes(at) ? at : order[0]
   useEffect(() => setOrder(order), [order])
+
+  /** Enter and Down lead to the first who was found; Escape takes the words out, and then leaves. */
+  const keyInFind = (event: KeyboardEvent<HTMLInputElement>) => {
+    if (event.key === 'Escape' && find === '') event.currentTarget.blur()
+    else if (event.key === 'Escape') setFind('')
+    else if ((event.key === 'Enter' || event.key === 'ArrowDown') && order[0] !== undefined) {
+      event.preventDefault()
+      useSelection.setState({ at: order[0] })
+      focusStrip(order[0])
+    }
+  }
 
   const strips = (seats: readonly SeatRow[], bay: string, label: string, above: number) => (
     <Bay
@@ -39,7 +51,7 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
   )
 
   return (
-    <section aria-label={t('board.label')} className="flex min-h-0 flex-1 flex-col">
+    <section aria-label={t('board.label')} className="flex min-h-0 flex-1 flex-col max-md:h-[max(26rem,80dvh)] max-md:flex-none">
       <BoardHead people={all} chosen={chosen} />
       <div ref={scroller} className="relative min-h-0 flex-1 overflow-y-auto pb-2">
         <BayHead title={t('board.lobby')} count={lobby.length}>
@@ -49,7 +61,11 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
             </Button>
           )}
         </BayHead>
-        {lobby.length > 0 ? strips(lobby, 'lobby', t('board.lobby'), 0) : <Empty>{t('board.lobbyEmpty')}</Empty>}
+        {lobby.length > 0 ? (
+          strips(lobby, 'lobby', t('board.lobby'), 0)
+        ) : (
+          <Empty>{waits > 0 ? t('board.lobbyHidden', { count: waits }) : t('board.lobbyEmpty')}</Empty>
+        )}
         {floor.length > 0 && (
           <>
             <BayHead title={t('floor.title')} count={floor.length}>
@@ -83,7 +99,7 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
               placeholder={t('board.find')}
               value={find}
               onChange={(e) => setFind(e.target.value)}
-              onKeyDown={(e) => e.key === 'Escape' && setFind('')}
+              onKeyDown={keyInFind}
               className="h-7 w-30 border border-line bg-paper px-2 text-[0.812rem]"
             />
           </span>

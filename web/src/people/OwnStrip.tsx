@@ -18,12 +18,15 @@ export function OwnStrip({ me }: { me: MeRow }) {
   const mic = { open: t('mine.micOn'), closed: t('mine.micOff'), byLeave: t('mine.micByLeave') }[me.microphone]
   const holds = useLive((state) => state.sitting?.turn?.seat === me.seat)
   const keys = useKeymap()
+  // On the board's width a deputy's three switches fill a line.
+  const signsAbove = me.role === 'deputy'
   return (
     <section
       aria-label={t('mine.label')}
       className="flex h-full min-h-14 flex-wrap items-center gap-x-2 gap-y-1 bg-raised px-2.5 py-1.5"
     >
       <NamePanel me={me} />
+      {signsAbove && <SignsPanel me={me} />}
       <div className="flex flex-wrap justify-end gap-1.5">
         <Switch hint={keys.mic} on={me.microphone === 'open'} label={mic} onClick={switches.microphone}>
           {me.microphone === 'open' && <VoiceBar seat={me.seat} />}
@@ -42,7 +45,7 @@ export function OwnStrip({ me }: { me: MeRow }) {
             onClick={switches.hand}
           />
         )}
-        <SignsPanel me={me} />
+        {!signsAbove && <SignsPanel me={me} />}
       </div>
     </section>
   )

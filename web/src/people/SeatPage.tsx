@@ -1,9 +1,9 @@
-import { useEffect, useRef, useState } from 'react'
+import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import { LeaveButton } from '../admission/LeaveButton'
 import { ChatSide } from '../chat/ChatSide'
 import { PutUpBanner } from '../chat/PutUpBanner'
-import { useUnread } from '../chat/store'
+import { useUnread, useWriting } from '../chat/store'
 import type { MeRow, SittingRow } from '../contract.generated'
 import { FloorLine } from '../floor/FloorLine'
 import { Notices } from '../live/Notices'
@@ -29,24 +29,17 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
   const unread = useUnread()
   const [settings, setSettings] = useState(false)
   const [side, setSide] = useSide('chat')
-  const page = useRef<HTMLDivElement>(null)
-  const [writes, setWrites] = useState(0)
-  useEffect(() => {
-    if (writes > 0) page.current?.querySelector<HTMLElement>('aside textarea')?.focus()
-  }, [writes])
+  const write = useWriting(() => setSide('chat'))
   useKeys({
     mic: switches.microphone,
     cam: switches.camera,
     hand: switches.hand,
     fullScreen: toggleFullScreen,
     help: () => setSettings(true),
-    write: () => {
-      setSide('chat')
-      setWrites(writes + 1)
-    },
+    write,
   })
   return (
-    <div ref={page} className="flex h-dvh min-h-140 flex-col max-md:h-auto max-md:min-h-dvh">
+    <div className="flex h-dvh min-h-140 flex-col max-md:h-auto max-md:min-h-dvh">
       <header
         aria-label={t('ribbon.label')}
         className="flex min-h-14 shrink-0 items-stretch overflow-x-auto bg-felt text-on-felt"
@@ -67,7 +60,7 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
           <FloorLine me={me} />
           <Asked me={me} host={sitting.hostName} />
           <div className="flex items-stretch gap-4 max-xl:flex-col max-xl:gap-2">
-            <div className="min-w-96 border border-l-[5px] border-line border-l-seat max-md:min-w-0">
+            <div className="max-w-152 min-w-96 border border-l-[5px] border-line border-l-seat max-md:min-w-0">
               <OwnStrip me={me} />
             </div>
             <p className="flex flex-1 items-center font-serif text-[0.969rem] leading-snug" data-testid="may">

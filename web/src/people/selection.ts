@@ -38,16 +38,35 @@ export function clickStrip(event: MouseEvent, id: number) {
   useSelection.setState({ selected: only ? new Set() : new Set([id]), anchor: id, at: id })
 }
 
-/** Up and Down go along the strips, Space selects, Enter opens. */
+/** As many strips as Page Up and Page Down go by. */
+const page = 10
+
+/** Where a key leads from a place on the board; undefined for keys that lead nowhere. */
+function aim(key: string, from: number): number | undefined {
+  const to = {
+    ArrowDown: from + 1,
+    ArrowUp: from - 1,
+    PageDown: from + page,
+    PageUp: from - page,
+    Home: 0,
+    End: order.length - 1,
+  }[key]
+  return to === undefined ? undefined : Math.min(Math.max(to, 0), order.length - 1)
+}
+
+/** Arrows, pages and ends go along the strips, with Shift they select them all; Space selects, Enter opens. */
 export function keyOnStrip(event: KeyboardEvent, id: number) {
-  const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
+  const from = order.indexOf(id)
+  const to = aim(event.key, from)
   if (event.key === ' ') toggle(id)
   else if (event.key === 'Enter') useSelection.setState({ opened: id, at: id })
-  else if (step) {
-    const next = order[order.indexOf(id) + step]
-    if (next === undefined) return
-    useSelection.setState({ at: next })
-    if (event.shiftKey) useSelection.setState(({ selected: held }) => ({ selected: new Set([...held, id, next]) }))
+  else if (to !== undefined && from >= 0) {
+    const next = order[to]!
+    const passed = order.slice(Math.min(from, to), Math.max(from, to) + 1)
+    useSelection.setState(({ selected }) => ({
+      at: next,
+      selected: event.shiftKey ? new Set([...selected, ...passed]) : selected,
+    }))
     focusStrip(next)
   } else return
   event.preventDefault()

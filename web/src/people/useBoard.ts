@@ -1,16 +1,16 @@
 import { useMemo } from 'react'
 import type { SeatRow } from '../contract.generated'
 import { useLive } from '../live/store'
+import { fold } from './fold'
 import { byRankAndName } from './rank'
 import { useTrouble } from './trouble'
-
-const fold = (text: string) => text.normalize('NFKD').replace(/\p{M}/gu, '').toLocaleLowerCase()
 
 /** People with a slot wait in the order of the slots; those without come after them. */
 const slotOf = (seat: SeatRow) => seat.note?.line?.slot ?? Number.MAX_SAFE_INTEGER
 
 /** Which people the board shows. */
-export type Shown = 'all' | 'open' | 'filmed' | 'unfilmed' | 'hands' | 'states' | 'presenters' | 'excepted' | 'trouble' | 'phones'
+export type Shown =
+  'all' | 'open' | 'filmed' | 'unfilmed' | 'hands' | 'states' | 'presenters' | 'bench' | 'excepted' | 'trouble' | 'phones'
 export const showable: readonly Shown[] = [
   'all',
   'open',
@@ -19,6 +19,7 @@ export const showable: readonly Shown[] = [
   'hands',
   'states',
   'presenters',
+  'bench',
   'excepted',
   'trouble',
   'phones',
@@ -39,7 +40,9 @@ const fits = (seat: SeatRow, shown: Shown, slow: readonly number[]): boolean => 
     case 'states':
       return seat.state !== null
     case 'presenters':
-      return seat.role !== 'attendee'
+      return seat.role === 'presenter'
+    case 'bench':
+      return seat.role === 'deputy' || seat.role === 'host'
     case 'excepted':
       return (seat.note?.given.length ?? 0) + (seat.note?.taken.length ?? 0) > 0
     case 'trouble':

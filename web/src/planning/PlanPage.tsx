@@ -9,6 +9,7 @@ import { guestLink, plans, presets, Refused } from '../api/client'
 import type { KeptPlan, Plan, PresetRow, SessionKind } from '../contract.generated'
 import { dateAndTime } from '../i18n'
 import { DoorChoice, OrderChoice } from '../orders/OrderChoice'
+import { PresetChoice, PresetKeeping, useChosenPreset } from '../orders/PresetPart'
 import { orders, usualOrders } from '../orders/orders'
 import { ItemsEditor } from '../runsheet/ItemsEditor'
 import { Button } from '../ui/Button'
@@ -16,7 +17,7 @@ import { Choice } from '../ui/Choice'
 import { CopyButton } from '../ui/CopyButton'
 import { DeskPage } from '../ui/DeskPage'
 import { Field, Select, Tick, Words } from '../ui/Field'
-import { Failed, Loading } from '../ui/States'
+import { Loading, NotFetched } from '../ui/States'
 import { Codes } from './Codes'
 import { DocketEditor } from './DocketEditor'
 import { joiningText } from './joining'
@@ -30,7 +31,7 @@ export default function PlanPage() {
   const { id = 'new' } = useParams()
   const isNew = id === 'new'
   const kept = useQuery({ queryKey: ['plan', id], queryFn: () => plans.get(id), enabled: !isNew })
-  if (kept.error) return <Failed sentence={kept.error.message} onRetry={() => void kept.refetch()} />
+  if (kept.error) return <NotFetched error={kept.error} onRetry={() => void kept.refetch()} />
   if (!isNew && !kept.data) return <Loading />
   return (
     <DeskPage title={isNew ? t('plan.new') : kept.data!.plan.title}>
@@ -190,18 +191,20 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
       </div>
       <div className="flex flex-col gap-3 self-start border border-line bg-paper p-5">
         <h2 className="font-serif text-[1.188rem] font-semibold">{t('plan.orders')}</h2>
-        <Folded title={t('door.title')} value={t(`door.${plan.door}`)}>
-          <DoorChoice value={plan.door} onChange={(door) => set({ door })} />
-        </Folded>
-        {orders.map((order) => (
-          <Folded key={order} title={t(`orders.name.${order}`)} value={t(`orders.${order}.${plan.orders[order]}`)}>
-            <OrderChoice
-              order={order}
-              value={plan.orders[order]}
-              onChange={(to) => set({ orders: { ...plan.orders, [order]: to } })}
-            />
+        <div className="border-b border-line">
+          <Folded title={t('door.title')} value={t(`door.${plan.door}`)}>
+            <DoorChoice value={plan.door} onChange={(door) => set({ door })} />
           </Folded>
-        ))}
+          {orders.map((order) => (
+            <Folded key={order} title={t(`orders.name.${order}`)} value={t(`orders.${order}.${plan.orders[order]}`)}>
+              <OrderChoice
+                order={order}
+                value={plan.orders[order]}
+                onChange={(to) => set({ orders: { ...plan.orders, [order]: to } })}
+              />
+            </Folded>
+          ))}
+        </div>
         <Presets plan={plan} onTake={(preset) => set({ door: preset.door, orders: preset.orders })} />
         <div className="border-t border-line pt-2">
           <Tick label={t('plan.earlyEntry')} checked={plan.earlyEntry} onChange={(e) => set({ earlyEntry: e.target.checked })} />
@@ -233,55 +236,27 @@ function Folded({ title, value, children }: { title: string; value: string; chil
 
 function Presets({ plan, onTake }: { plan: Plan; onTake: (preset: PresetRow) => void }) {
   const { t } = useTranslation()
-  const [name, setName] = useState('')
-  const [taken, setTaken] = useState<PresetRow | null>(null)
-  const list = useQuery({ queryKey: ['presets'], queryFn: presets.list })
-  const remove = useMutation({ mutationFn: presets.remove, onSuccess: () => (setTaken(null), list.refetch()) })
-  const keep = useMutation({
-    mutationFn: () => presets.keep({ id: 0, name, door: plan.door, orders: plan.orders }),
-    onSuccess: () => {
-      setName('')
-      return list.refetch()
-    },
+  const { preset: taken, choose } = useChosenPreset()
+  const queries = useQueryClient()
+  const remove = useMutation({
+    mutationFn: presets.remove,
+    onSettled: () => queries.invalidateQueries({ queryKey: ['presets'] }),
   })
   return (
     <div className="flex flex-col gap-2">
-      {list.data && list.data.length > 0 && (
-        <Select
-          label={t('plan.takePreset')}
-          value={taken?.id ?? ''}
-          onChange={(e) => {
-            const preset = list.data.find((one) => String(one.id) === e.target.value) ?? null
-            setTaken(preset)
-            if (preset) onTake(preset)
-          }}
-        >
-          <option value="">{t('plan.choosePreset')}</option>
-          {list.data.map((preset) => (
-            <option key={preset.id} value={preset.id}>
-              {preset.name}
-            </option>
-          ))}
-        </Select>
-      )}
+      <PresetChoice
+        chosen={taken}
+        onChoose={(preset) => {
+          choose(preset?.id ?? null)
+          if (preset) onTake(preset)
+        }}
+      />
       {taken && (
         <Button small look="text" className="self-start" onClick={() => remove.mutate(taken.id)}>
           {t('plan.removePreset', { name: taken.name })}
         </Button>
       )}
-      <div className="flex items-end gap-2">
-        <div className="flex-1">
-          <Field
-            label={t('plan.presetName')}
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-            error={keep.error?.message}
-          />
-        </div>
-        <Button disabled={keep.isPending} onClick={() => keep.mutate()}>
-          {t('plan.keepPreset')}
-        </Button>
-      </div>
+      <PresetKeeping sheet={plan.orders} door={plan.door} />
     </div>
   )
 }

@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type FormEvent } from 'react'
 import { useTranslation } from 'react-i18next'
-import { Link, Navigate, useNavigate } from 'react-router'
-import { guestLink, Refused, sessions } from '../api/client'
+import { Link, useNavigate } from 'react-router'
+import { guestLink, sessions } from '../api/client'
 import type { OpenedSitting, SessionCard } from '../contract.generated'
 import { clock, dateAndTime, dayAndTime } from '../i18n'
 import { useNow } from '../live/time'
@@ -10,7 +10,7 @@ import { Button } from '../ui/Button'
 import { CopyButton } from '../ui/CopyButton'
 import { DeskPage } from '../ui/DeskPage'
 import { Field } from '../ui/Field'
-import { Failed, Loading } from '../ui/States'
+import { Loading, NotFetched } from '../ui/States'
 import { joiningText } from './joining'
 import { WeekOfSlots } from './WeekOfSlots'
 
@@ -21,8 +21,7 @@ const shownAtFirst = 30
 export default function Today() {
   const { t } = useTranslation()
   const list = useQuery({ queryKey: ['sessions'], queryFn: sessions.list, refetchInterval: 15_000 })
-  if (list.error instanceof Refused && list.error.reason === 'signInNeeded') return <Navigate to="/sign-in" replace />
-  if (list.error) return <Failed sentence={list.error.message} onRetry={() => void list.refetch()} />
+  if (list.error) return <NotFetched error={list.error} onRetry={() => void list.refetch()} />
   if (!list.data) return <Loading />
   const live = list.data.filter((session) => session.live)
   const isOver = (session: SessionCard) =>
@@ -121,11 +120,6 @@ function Card({ card }: { card: SessionCard }) {
         )}
       </div>
       <div className="flex flex-wrap gap-2">
-        <Button onClick={() => void navigate(`/plan/${card.id}`)} aria-label={`${t('today.edit')}: ${card.title}`}>
-          {t('today.edit')}
-        </Button>
-        {!card.cancelled && <CopyButton text={guestLink(card.link)} label={t('today.copyLink')} />}
-        {!card.cancelled && <CopyButton text={joiningText(card)} label={t('joining.copy')} />}
         {card.cancelled ? null : card.live ? (
           <Button
             look="primary"
@@ -137,13 +131,6 @@ function Card({ card }: { card: SessionCard }) {
         ) : (
           <>
             <Button
-              disabled={open.isPending}
-              onClick={() => open.mutate(true)}
-              aria-label={`${t('prepare.first')}: ${card.title}`}
-            >
-              {t('prepare.first')}
-            </Button>
-            <Button
               look="primary"
               disabled={open.isPending}
               onClick={() => open.mutate(false)}
@@ -151,8 +138,20 @@ function Card({ card }: { card: SessionCard }) {
             >
               {open.isPending ? t('today.opening') : t('today.open')}
             </Button>
+            <Button
+              disabled={open.isPending}
+              onClick={() => open.mutate(true)}
+              aria-label={`${t('prepare.first')}: ${card.title}`}
+            >
+              {t('prepare.first')}
+            </Button>
           </>
         )}
+        <Button onClick={() => void navigate(`/plan/${card.id}`)} aria-label={`${t('today.edit')}: ${card.title}`}>
+          {t('today.edit')}
+        </Button>
+        {!card.cancelled && <CopyButton text={guestLink(card.link)} label={t('today.copyLink')} />}
+        {!card.cancelled && <CopyButton text={joiningText(card)} label={t('joining.copy')} />}
       </div>
     </li>
   )

@@ -44,7 +44,7 @@ export function WeekOfSlots() {
                 {here.map((slot) => (
                   <li
                     key={`${slot.session}${slot.slot}${slot.name}`}
-                    className="border-l-3 border-brass pl-1.5 text-[0.781rem] leading-snug"
+                    className="mb-1.5 border-l-3 border-brass pl-1.5 text-[0.781rem] leading-snug"
                   >
                     <Link to={`/plan/${slot.session}`} className="hover:underline" title={slot.title}>
                       <span className="text-ink2">{timeOfDay(slot.slot)}</span> {slot.name}

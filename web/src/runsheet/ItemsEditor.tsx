@@ -61,31 +61,32 @@ export function ItemsEditor({ items, onChange }: { items: readonly Item[]; onCha
                     {t('runSheet.more')}
                   </Button>
                 </Collapsible.Trigger>
-                <span className="flex-1" />
-                <Button
-                  small
-                  disabled={at === 0}
-                  aria-label={t('runSheet.up', { title: item.title })}
-                  onClick={() => move(at, -1)}
-                >
-                  {t('runSheet.upShort')}
-                </Button>
-                <Button
-                  small
-                  disabled={at === items.length - 1}
-                  aria-label={t('runSheet.down', { title: item.title })}
-                  onClick={() => move(at, 1)}
-                >
-                  {t('runSheet.downShort')}
-                </Button>
-                <Button
-                  small
-                  look="end"
-                  aria-label={t('runSheet.drop', { title: item.title })}
-                  onClick={() => onChange(items.filter((_, n) => n !== at))}
-                >
-                  {t('common.remove')}
-                </Button>
+                <span className="ml-auto flex gap-1.5">
+                  <Button
+                    small
+                    disabled={at === 0}
+                    aria-label={t('runSheet.up', { title: item.title })}
+                    onClick={() => move(at, -1)}
+                  >
+                    {t('runSheet.upShort')}
+                  </Button>
+                  <Button
+                    small
+                    disabled={at === items.length - 1}
+                    aria-label={t('runSheet.down', { title: item.title })}
+                    onClick={() => move(at, 1)}
+                  >
+                    {t('runSheet.downShort')}
+                  </Button>
+                  <Button
+                    small
+                    look="end"
+                    aria-label={t('runSheet.drop', { title: item.title })}
+                    onClick={() => onChange(items.filter((_, n) => n !== at))}
+                  >
+                    {t('common.remove')}
+                  </Button>
+                </span>
               </div>
               <Collapsible.Content className="mt-2 flex flex-col gap-2 border-t border-line pt-2">
                 <Field

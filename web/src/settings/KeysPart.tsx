@@ -6,6 +6,9 @@ import { benchActs, nameOfKey, ownActs, resetKeys, setKey, useKeymap, usualKeys,
 /** Keys that move along the board; they are the browser's own, and stay. */
 const fixed: readonly [string, string][] = [
   ['keys.upDown', 'move'],
+  ['keys.pages', 'movePage'],
+  ['keys.ends', 'moveEnd'],
+  ['keys.shift', 'extend'],
   ['keys.space', 'select'],
   ['keys.enter', 'open'],
 ]
@@ -35,7 +38,7 @@ export function KeysPart({ bench }: { bench: boolean }) {
           ))}
         {acts.map((act) => (
           <li key={act} className="flex min-h-8 items-center gap-3 border-t border-line">
-            <span className="flex-1 leading-tight">{t(`keys.${act}`)}</span>
+            <span className="flex-1 py-1 leading-tight">{t(`keys.${act}`)}</span>
             <button
               aria-label={t('keys.change', { what: t(`keys.${act}`), key: nameOf(map[act]) })}
               aria-pressed={waiting === act}

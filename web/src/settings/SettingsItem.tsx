@@ -35,7 +35,7 @@ export function SettingsItem({ open, onOpenChange, bench, plain = false }: Props
           className={
             plain
               ? 'underline underline-offset-4'
-              : 'shrink-0 border-l border-felt-line px-4 text-[0.844rem] font-semibold hover:bg-felt-line'
+              : 'shrink-0 border-l border-felt-line px-4 max-md:px-2.5 text-[0.844rem] font-semibold hover:bg-felt-line'
           }
         >
           {t('settings.title')}

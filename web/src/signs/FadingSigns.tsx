@@ -2,7 +2,7 @@ import { useTranslation } from 'react-i18next'
 import { namesOf } from '../i18n'
 import { useSigns } from './store'
 
-/** Reactions over the picture's foot; they come, are counted, and go. */
+/** Reactions in the picture's corner; they come, are counted, and go. */
 export function FadingSigns() {
   const { t } = useTranslation()
   const shown = useSigns((state) => state.shown)
@@ -10,7 +10,7 @@ export function FadingSigns() {
     <ul
       aria-live="polite"
       aria-label={t('signs.shown')}
-      className="pointer-events-none absolute right-3 bottom-12 z-10 flex flex-col items-end gap-1"
+      className="pointer-events-none absolute top-3 left-3 z-10 flex max-w-[70%] flex-col items-start gap-1"
     >
       {shown.map(({ sign, count, names }) => (
         <li key={sign} className="border border-l-[5px] border-line border-l-moss bg-raised px-2.5 py-1 text-[0.875rem]">

@@ -1,10 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import { useTranslation } from 'react-i18next'
-import { Navigate, NavLink, useNavigate } from 'react-router'
+import { NavLink, useNavigate } from 'react-router'
 import { account } from '../api/client'
 import { SettingsItem } from '../settings/SettingsItem'
-import { Loading } from './States'
+import { Loading, NotFetched, ToSignIn } from './States'
 
 /** The frame of the pages a host works on between sittings. */
 export function DeskPage({ title, children }: { title: string; children: ReactNode }) {
@@ -20,8 +20,9 @@ export function DeskPage({ title, children }: { title: string; children: ReactNo
       void navigate('/sign-in')
     },
   })
+  if (me.error && !me.data) return <NotFetched error={me.error} onRetry={() => void me.refetch()} />
   if (!me.data) return <Loading />
-  if (me.data.email === null) return <Navigate to="/sign-in" replace />
+  if (me.data.email === null) return <ToSignIn />
   const places: [string, string][] = [
     ['/', t('today.title')],
     ['/contacts', t('contacts.title')],

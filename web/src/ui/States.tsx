@@ -1,5 +1,6 @@
 import { useTranslation } from 'react-i18next'
-import { Link } from 'react-router'
+import { Link, Navigate, useLocation } from 'react-router'
+import { Refused } from '../api/client'
 import { Button } from './Button'
 import { Sheet } from './Sheet'
 
@@ -10,6 +11,26 @@ export function Loading() {
       <h1 className="font-serif text-[1.125rem]">{t('common.loading')}</h1>
     </main>
   )
+}
+
+/**
+ * Sends to the sign-in page, which leads back here, and says that something comes until it has arrived: a redirect by
+ * itself draws nothing.
+ */
+export function ToSignIn() {
+  const { pathname } = useLocation()
+  return (
+    <>
+      <Navigate to="/sign-in" state={{ back: pathname }} replace />
+      <Loading />
+    </>
+  )
+}
+
+/** Instead of a page of the desk that could not be fetched. */
+export function NotFetched({ error, onRetry }: { error: Error; onRetry: () => void }) {
+  if (error instanceof Refused && error.reason === 'signInNeeded') return <ToSignIn />
+  return <Failed sentence={error.message} onRetry={onRetry} />
 }
 
 export function Failed({ sentence, onRetry }: { sentence: string; onRetry: () => void }) {
