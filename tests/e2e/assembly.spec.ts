@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test, type Locator, type Page } from '@playwright/test'
 import { announce, Court, nothingForAxe, openNow, person, signIn, strip } from './court'
 
 let court: Court
@@ -94,6 +94,24 @@ test('a whole assembly is run with keys and the command line alone', async () =>
     await expect(jun.getByText('you, deputy')).toBeVisible()
   })
 
+  await test.step('the next line is typed while the last is under way; what is refused comes back', async () => {
+    const input = host.getByRole('combobox', { name: 'Command line' })
+    await host.keyboard.press('/')
+    await host.keyboard.press('/')
+    await host.keyboard.type('write to the bench: first')
+    await host.keyboard.press('Enter')
+    await host.keyboard.press('Enter')
+    await host.keyboard.type('unlock')
+    await expect(chat(host)).toContainText('first')
+    await expect(input).toHaveValue('unlock')
+    await expect(chat(host).getByText('first', { exact: true })).toHaveCount(1)
+    await host.keyboard.press('Enter')
+    await expect(host.getByRole('alert').getByText('It is so already.')).toBeVisible()
+    await expect(input).toHaveValue('unlock')
+    await host.keyboard.press('Escape')
+    await host.keyboard.press('Escape')
+  })
+
   await test.step('what cannot be done says why, and stays in the line', async () => {
     await host.keyboard.press('/')
     await host.keyboard.type('mute Zebulon')
@@ -103,6 +121,22 @@ test('a whole assembly is run with keys and the command line alone', async () =>
     await nothingForAxe(host, 'bench with the command line')
     await host.keyboard.press('Escape')
     await host.keyboard.press('Escape')
+  })
+
+  await test.step('typing goes on where it was meant while a panel closes, and no letter of it acts', async () => {
+    await host.getByRole('button', { name: 'By keys' }).click()
+    await expect(host.getByRole('dialog', { name: 'Time, recess, and who leads' })).toBeVisible()
+    await host.keyboard.press('Escape')
+    await host.keyboard.press('/')
+    await host.keyboard.type('recess of 5 min: quick cake')
+    await expect(host.getByRole('combobox', { name: 'Command line' })).toHaveValue('recess of 5 min: quick cake')
+    await host.keyboard.press('Escape')
+    await host.keyboard.press('Escape')
+    await host.keyboard.press('c')
+    await host.keyboard.type('quite')
+    await expect(host.getByRole('textbox', { name: 'Write to everyone' })).toHaveValue('quite')
+    await host.getByRole('textbox', { name: 'Write to everyone' }).fill('')
+    await host.evaluate(() => (document.activeElement as HTMLElement).blur())
   })
 
   await test.step('a key is changed, and acts', async () => {
@@ -161,10 +195,29 @@ test('a whole assembly is run with the mouse alone', async () => {
     await host.mouse.click(700, 300)
   })
 
+  await test.step('exceptions for two at once, who stood differently', async () => {
+    await strip(host, 'Nia Okafor').locator('[data-strip]').click()
+    await strip(host, 'Jun Takeda')
+      .locator('[data-strip]')
+      .click({ modifiers: ['Control'] })
+    await click('Exceptions…')
+    await expect(host.getByLabel('show reactions')).toHaveValue('mixed')
+    await host.getByLabel('show reactions').selectOption('always')
+    await expect(may(jun)).toContainText('show reactions')
+    await host.getByLabel('show reactions').selectOption('as the orders say')
+    await expect(may(jun)).not.toContainText('show reactions')
+    await expect(may(nia)).not.toContainText('show reactions')
+    await host.mouse.click(700, 300)
+    await click('Clear')
+  })
+
   await test.step('a question is marked, shown to all, and answered', async () => {
+    await jun.getByRole('button', { name: 'Chat' }).click()
     await nia.getByRole('textbox', { name: 'Write to everyone' }).fill('When does the weir open?')
     await nia.getByLabel('It is a question').click()
     await nia.getByRole('button', { name: 'Send' }).click()
+    await jun.getByRole('button', { name: 'Chat 1' }).click()
+    await expect(chat(jun)).toContainText('When does the weir open?')
     await host.locator('[data-message]', { hasText: 'weir' }).hover()
     await click('Show to all')
     await expect(jun.getByRole('complementary', { name: 'Shown to all' })).toContainText('When does the weir open?')
@@ -205,7 +258,7 @@ test('a whole assembly is run with the mouse alone', async () => {
     await click('Ledger')
     await click('Filter…')
     await host.getByLabel('About').selectOption('orders')
-    await expect(host.getByRole('list', { name: 'Ledger' }).getByRole('listitem')).toHaveCount(2)
+    await expect(host.getByRole('list', { name: 'Ledger' }).getByRole('listitem')).toHaveCount(4)
     await host.mouse.click(700, 300)
     await click(/Take back: Odalys Brandt set reactions off/)
     await expect(may(jun)).toContainText('show reactions')
@@ -270,4 +323,19 @@ test('every change of right arrives at an attendee in words', async () => {
   await expect(jun.getByText('you, host')).toBeVisible()
   await nia.setViewportSize({ width: 360, height: 740 })
   await nothingForAxe(nia, 'a seat on a phone')
+
+  await test.step('at twice the size the picture comes first, then oneself and the board; the side stands at the foot', async () => {
+    await jun.setViewportSize({ width: 640, height: 400 })
+    await jun.reload()
+    const side = jun.getByRole('navigation', { name: 'Beside the picture' })
+    await expect(side.getByRole('button', { name: 'Run sheet' })).toBeInViewport()
+    await expect(jun.getByRole('log', { name: 'Chat' })).toBeHidden()
+    const top = async (area: Locator) => (await area.boundingBox())!.y
+    const own = await top(jun.getByRole('button', { name: /My name and devices/ }))
+    expect(await top(jun.getByRole('region', { name: 'Picture' }))).toBeLessThan(own)
+    expect(own).toBeLessThan(await top(jun.getByRole('region', { name: 'Board' })))
+    await side.getByRole('button', { name: 'Chat' }).click()
+    await expect(jun.getByRole('textbox', { name: 'Write to everyone' })).toBeInViewport()
+    await nothingForAxe(jun, 'bench at 200 %')
+  })
 })

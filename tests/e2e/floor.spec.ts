@@ -27,6 +27,8 @@ test.afterAll(() => court.stop())
 const floor = () => host.getByRole('list', { name: 'Floor' })
 
 test('hands, the floor by keys, the microphone opens and is heard, and giving it on silences', async () => {
+  const height = () => host.getByRole('region', { name: 'Picture', exact: true }).evaluate((area) => area.clientHeight)
+  const quiet = await height()
   await jun.keyboard.press('h')
   await expect(jun.getByRole('button', { name: 'Hand is up' })).toBeVisible()
   await nia.getByRole('button', { name: 'Ask for the floor' }).click()
@@ -37,6 +39,7 @@ test('hands, the floor by keys, the microphone opens and is heard, and giving it
   await host.keyboard.press('f')
   await expect(jun.getByRole('heading', { name: 'You have the floor' })).toBeVisible()
   await expect(nia.getByText('Jun Takeda has the floor')).toBeVisible()
+  expect(await height(), 'the picture stands still whoever has the floor').toBe(quiet)
   await jun.getByRole('button', { name: 'Open my microphone' }).click()
   await expect.poll(() => loudness(host), { timeout: 30_000 }).toBeGreaterThan(audible)
 

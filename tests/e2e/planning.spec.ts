@@ -168,8 +168,20 @@ test('an hour of casework: slots, the forecast, a late notice, back to the lobby
   await expect(host.getByRole('button', { name: 'Nobody next' })).toBeDisabled()
 })
 
-test('passcode and host key open different doors; papers are found inside', async ({ browser }) => {
+test('a run sheet is planned; passcode and host key open different doors; papers are found inside', async ({ browser }) => {
   await plan('With codes', 'Once', /All walk in/)
+  for (const title of ['Questions', 'Reports']) {
+    await host.getByRole('button', { name: 'Add an item' }).click()
+    await host.getByRole('textbox', { name: /^Item/ }).last().fill(title)
+  }
+  await host
+    .getByRole('listitem', { name: /Reports/ })
+    .getByLabel('Minutes')
+    .fill('25')
+  await expect(host.getByText('35 minutes planned in all')).toBeVisible()
+  await host.getByRole('button', { name: 'Move Reports up' }).click()
+  await host.getByRole('button', { name: 'Save the plan' }).click()
+  await expect(host.getByText('The plan is saved.')).toBeVisible()
   await host.getByRole('button', { name: 'Make a passcode' }).click()
   await host.getByRole('button', { name: 'Make a host key' }).click()
   const passcode = (await host.locator('[data-code="passcode"]').textContent())!.trim()
@@ -206,6 +218,9 @@ test('passcode and host key open different doors; papers are found inside', asyn
   }
   await expect(jun.getByRole('region', { name: 'Board' })).toBeVisible()
   await expect(nia.getByTestId('may')).toBeVisible()
+  await jun.getByRole('button', { name: 'Run sheet' }).click()
+  await jun.getByRole('button', { name: 'Next item: Reports' }).click()
+  await expect(nia.getByText('1/2 Reports')).toBeVisible()
   await nia.getByRole('button', { name: 'Papers 1 paper' }).click()
   const download = nia.waitForEvent('download')
   await nia.getByRole('link', { name: 'weir.txt' }).click()
@@ -230,4 +245,9 @@ test('contacts are imported with a preview that names the bad rows', async () =>
   await host.goto(court.url)
   await expect(host.getByRole('heading', { name: 'Today' })).toBeVisible()
   await nothingForAxe(host, 'today with slots')
+
+  // Whoever is signed out is led to sign in, and back to the page that was asked for.
+  await host.context().clearCookies()
+  await host.goto(`${court.url}/contacts`)
+  await signIn(host, 'Contacts')
 })

@@ -3,12 +3,12 @@ import { defineConfig } from '@playwright/test'
 export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.ts',
-  timeout: 180_000,
-  expect: { timeout: 20_000 },
+  timeout: 300_000,
+  expect: { timeout: 45_000 },
   workers: 1,
   reporter: [['list'], ['json', { outputFile: 'test-results/results.json' }]],
   use: {
-    actionTimeout: 20_000,
+    actionTimeout: 45_000,
     viewport: { width: 1280, height: 800 },
     permissions: ['camera', 'microphone', 'clipboard-read', 'clipboard-write'],
     trace: 'retain-on-failure',

@@ -14,7 +14,7 @@ test('a sitting from end to end: open, announce, admit, see and hear, mute, remo
   await nothingForAxe(host, 'sign-in')
   await signIn(host)
   await nothingForAxe(host, 'today')
-  const link = await openNow(host, 'Reach reports')
+  const link = await openNow(host, 'Reach reports', { camera: true })
   await nothingForAxe(host, 'bench, alone')
 
   const nia = await person(browser, court)
@@ -22,7 +22,7 @@ test('a sitting from end to end: open, announce, admit, see and hear, mute, remo
   await nothingForAxe(nia, 'check')
   await announce(nia, link, '   ')
   await expect(nia.getByText('A name needs letters or digits.')).toBeVisible()
-  await announce(nia, link, 'Nia Okafor', { microphone: true })
+  await announce(nia, link, 'Nia Okafor', { camera: true, microphone: true })
   await expect(nia.getByRole('heading', { name: 'You are announced' })).toBeVisible()
   await nothingForAxe(nia, 'waiting')
 
@@ -46,6 +46,7 @@ test('a sitting from end to end: open, announce, admit, see and hear, mute, remo
     await expect.poll(() => loudness(host), { timeout: 30_000 }).toBeGreaterThan(audible)
     await nothingForAxe(host, 'bench')
     await nothingForAxe(nia, 'seat')
+    await host.getByRole('button', { name: 'Cam on' }).click()
   })
 
   await test.step('mute silences at the other side, take back brings the sound back', async () => {
@@ -98,6 +99,7 @@ test('a sitting from end to end: open, announce, admit, see and hear, mute, remo
     await nia.reload()
     await expect(nia.getByRole('button', { name: 'Mic on' })).toBeVisible()
     await expect(nia.getByText('you, presenter')).toBeVisible()
+    await nia.getByRole('button', { name: 'Cam on' }).click()
   })
 
   await test.step('a late guest reads the words at the locked door', async () => {
