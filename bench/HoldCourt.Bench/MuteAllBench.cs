@@ -29,6 +29,7 @@ internal static class MuteAllBench
         var bench = await Connect(host, _ => { });
         await Say(bench, new SetDoor(DoorMode.Open));
         var everybody = new List<HubConnection>();
+        var begun = Stopwatch.GetTimestamp();
         for (var n = 0; n < People; n++)
         {
             // The door takes 600 a minute from one address.
@@ -37,12 +38,13 @@ internal static class MuteAllBench
             await guest.Post<Announcement>($"/api/door/{opened.Link}/announce", new AnnounceWish($"Person {n}"));
             everybody.Add(await Connect(guest, change =>
             {
-                if (change.Put.Length < People / 2) return;
+                if (change.Switched.Sum(rows => rows.Seats.Length) < People / 2) return;
                 payload = change;
                 inbox.Take();
             }));
+            await Say(everybody[^1], new OpenMicrophone());
+            if (everybody.Count % 100 == 0) Console.Error.WriteLine($"{everybody.Count} of {People} are in, after {Stopwatch.GetElapsedTime(begun).TotalSeconds:F0} s");
         }
-        foreach (var connection in everybody) await Say(connection, new OpenMicrophone());
         await Task.Delay(2_000);
 
         var listeners = new List<HubConnection>();
@@ -59,6 +61,7 @@ internal static class MuteAllBench
             var one = await Time(inbox, () => Say(bench, n % 2 == 0 ? new MuteAll(true) : new TakeBack()));
             var two = await Time(inbox, () => listeners[0].InvokeAsync("Say", payload));
             await Task.Delay(200);
+            Console.Error.WriteLine($"round {n + 1} of {Rounds}: {one:F0} ms, bare {two:F0} ms");
             if (n < WarmUp) continue;
             ours.Add(one);
             plain.Add(two);
