@@ -40,8 +40,16 @@ async function person(figure, options = {}, profile = 'light') {
 }
 
 const settle = (page, milliseconds = 1500) => page.waitForTimeout(milliseconds)
+/** Whoever begins to speak is large at once, and sharp a moment later. */
+const sharp = (page) =>
+  page.waitForFunction(
+    () => [...document.querySelectorAll('[data-seat] canvas')].every((one) => one.clientWidth < 320 || one.width >= 320),
+    null,
+    { timeout: 20_000 },
+  )
 const shot = async (page, name) => {
   await settle(page)
+  await sharp(page)
   await page.screenshot({ path: `docs/screenshots/${name}.png` })
 }
 
