@@ -1,10 +1,11 @@
-import { useId, useMemo, useState } from 'react'
+import { useId, useMemo } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { MeRow, Recipient } from '../contract.generated'
 import { wish } from '../live/connection'
 import { useLive } from '../live/store'
 import { Button } from '../ui/Button'
 import { giveBack, takeDraft, useChat } from './store'
+import { Unsent } from './Unsent'
 
 /** The most that the server takes, in UTF-16 units. */
 const longest = 4000
@@ -17,9 +18,8 @@ const recipientOf = (key: string): Recipient =>
 export function Compose({ me }: { me: MeRow }) {
   const { t } = useTranslation()
   const id = useId()
-  const { to, draft } = useChat()
+  const { to, draft, question } = useChat()
   const seats = useLive((state) => state.seats)
-  const [question, setQuestion] = useState(false)
   const people = useMemo(
     () =>
       [...seats.values()]
@@ -40,9 +40,7 @@ export function Compose({ me }: { me: MeRow }) {
   const send = async () => {
     if (!allowed || draft.trim() === '') return
     const sent = takeDraft()
-    setQuestion(false)
-    if (await wish({ do: 'write', to, text: sent.draft, question })) return
-    if (giveBack(sent)) setQuestion(question)
+    if (!(await wish({ do: 'write', to: sent.to, text: sent.draft, question: sent.question }))) giveBack(sent)
   }
   const looks = { everyone: 'border-l-line', bench: 'border-l-felt-ink bg-felt-soft', one: 'border-l-plum bg-plum-soft' }[
     to.reach
@@ -55,6 +53,7 @@ export function Compose({ me }: { me: MeRow }) {
         void send()
       }}
     >
+      <Unsent />
       <div className="flex items-center gap-2">
         <label htmlFor={`${id}-to`} className="text-[0.812rem] font-semibold">
           {t('chat.to')}
@@ -110,7 +109,7 @@ export function Compose({ me }: { me: MeRow }) {
             className="size-4 accent-felt"
             checked={question && to.reach !== 'one'}
             disabled={to.reach === 'one'}
-            onChange={(e) => setQuestion(e.target.checked)}
+            onChange={(e) => useChat.setState({ question: e.target.checked })}
           />
           {t('chat.isQuestion')}
         </label>

@@ -1,7 +1,18 @@
 import { beforeEach, expect, test } from 'vitest'
 import type { MessageRow } from '../contract.generated'
 import { useLive } from '../live/store'
-import { giveBack, openChat, takeDraft, takeMessages, takeOlder, takePage, unreadOf, useChat } from './store'
+import {
+  dropUnsent,
+  giveBack,
+  openChat,
+  takeDraft,
+  takeMessages,
+  takeOlder,
+  takePage,
+  takeUnsent,
+  unreadOf,
+  useChat,
+} from './store'
 
 const row = (number: number, change: Partial<MessageRow> = {}): MessageRow => ({
   number,
@@ -58,21 +69,33 @@ test('after the line was lost, what was missed is unread', () => {
   expect(unread()).toBe(2)
 })
 
-test('what was refused stands there again before what was written since, and never goes to another recipient', () => {
+test('what was refused stands there again before what was written since; for another recipient it is kept beside it', () => {
   const nia = { reach: 'one', seat: 2 } as const
-  const now = () => [useChat.getState().to, useChat.getState().draft]
+  const everyone = { reach: 'everyone', seat: null } as const
+  const now = () => [useChat.getState().to, useChat.getState().draft, useChat.getState().question]
+  const kept = () => useChat.getState().unsent.map((one) => [one.to, one.draft])
   useChat.setState({ to: nia, draft: 'between us' })
   const sent = takeDraft()
-  expect(now()).toEqual([nia, ''])
+  expect(now()).toEqual([nia, '', false])
   useChat.setState({ draft: 'and more' })
-  expect(giveBack(sent)).toBe(true)
-  expect(now()).toEqual([nia, 'between us\nand more'])
-
-  const everyone = { reach: 'everyone', seat: null } as const
-  useChat.setState({ to: everyone, draft: 'to all' })
-  expect(giveBack(sent)).toBe(false)
-  expect(now()).toEqual([everyone, 'to all'])
-  useChat.setState({ draft: '' })
   giveBack(sent)
-  expect(now()).toEqual([nia, 'between us'])
+  expect(now()).toEqual([nia, 'between us\nand more', false])
+
+  useChat.setState({ to: everyone, draft: 'to all', question: true })
+  giveBack(sent)
+  expect(now()).toEqual([everyone, 'to all', true])
+  expect(kept()).toEqual([[nia, 'between us']])
+  takeUnsent(0)
+  expect(now()).toEqual([nia, 'between us', false])
+  expect(kept()).toEqual([[everyone, 'to all']])
+  useChat.setState({ draft: '' })
+  takeUnsent(0)
+  expect(now()).toEqual([everyone, 'to all', true])
+  expect(kept()).toEqual([])
+
+  useChat.setState({ to: nia, draft: 'else' })
+  giveBack({ to: everyone, draft: 'to all', question: false })
+  dropUnsent(0)
+  expect(kept()).toEqual([])
+  expect(now()).toEqual([nia, 'else', true])
 })

@@ -16,7 +16,13 @@ interface Chat {
   /** To whom the next message goes. Nothing but the reader's choice changes it. */
   to: Recipient
   draft: string
+  /** The draft is a question. */
+  question: boolean
+  /** What was refused while something to somebody else was being written. */
+  unsent: readonly Draft[]
 }
+
+type Draft = Pick<Chat, 'to' | 'draft' | 'question'>
 
 export const useChat = create<Chat>(() => ({
   rows: [],
@@ -25,6 +31,8 @@ export const useChat = create<Chat>(() => ({
   open: false,
   to: { reach: 'everyone', seat: null },
   draft: '',
+  question: false,
+  unsent: [],
 }))
 
 const last = (rows: readonly MessageRow[]) => rows[rows.length - 1]?.number ?? 0
@@ -68,27 +76,37 @@ export const useUnread = () => {
   return useChat((state) => unreadOf(state, self))
 }
 
-type Draft = Pick<Chat, 'to' | 'draft'>
+const draftNow = (): Draft => {
+  const { to, draft, question } = useChat.getState()
+  return { to, draft, question }
+}
 
 /** Takes what is written to be sent, so that the next may be written at once, and nothing goes twice. */
 export function takeDraft(): Draft {
-  const { to, draft } = useChat.getState()
-  useChat.setState({ draft: '' })
-  return { to, draft }
+  const taken = draftNow()
+  useChat.setState({ draft: '', question: false })
+  return taken
 }
 
 /**
- * What could not be sent stands there again, before what was written since; but never under another recipient.
- * @returns Whether it stands there.
+ * What could not be sent stands in the field again, before what was written since; when that goes to somebody else, it
+ * is kept beside it.
  */
-export function giveBack(sent: Draft): boolean {
-  const now = useChat.getState()
+export function giveBack(sent: Draft) {
+  const now = draftNow()
   if (now.draft === '') useChat.setState(sent)
   else if (now.to.reach === sent.to.reach && now.to.seat === sent.to.seat)
-    useChat.setState({ draft: `${sent.draft}\n${now.draft}` })
-  else return false
-  return true
+    useChat.setState({ draft: `${sent.draft}\n${now.draft}`, question: sent.question || now.question })
+  else useChat.setState(({ unsent }) => ({ unsent: [...unsent, sent] }))
 }
+
+/** Puts what was kept into the field; what stands there is kept in its place. */
+export function takeUnsent(at: number) {
+  const now = draftNow()
+  useChat.setState(({ unsent }) => ({ ...unsent[at], unsent: unsent.toSpliced(at, 1, ...(now.draft === '' ? [] : [now])) }))
+}
+
+export const dropUnsent = (at: number) => useChat.setState(({ unsent }) => ({ unsent: unsent.toSpliced(at, 1) }))
 
 /** Asked for by a person's panel; the page of the chat answers with {@link useWriting}. */
 const asked = create<{ count: number }>(() => ({ count: 0 }))

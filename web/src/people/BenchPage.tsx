@@ -58,7 +58,6 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
         settingsOpen={settingsOpen}
         onSettingsOpen={setSettingsOpen}
       />
-      <Notices />
       <ArrivalsSpoken />
       <div className="flex min-h-0 flex-1 max-md:flex-col">
         <div className="flex w-[388px] min-w-0 shrink-0 flex-col border-r border-line max-md:w-full max-md:flex-col-reverse lg:max-xl:w-[340px] md:max-lg:w-[300px]">
@@ -72,6 +71,7 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
           <Asked me={me} host={sitting.hostName} />
           <PutUpBanner />
           {sitting.recess && <RecessBanner recess={sitting.recess} />}
+          <Notices over />
           <Picture me={me} />
           <FloorLine me={me} />
           <div className="flex min-h-12 items-center gap-3 border-t border-line py-1.5 max-xl:flex-wrap">

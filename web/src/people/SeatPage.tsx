@@ -51,11 +51,11 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
         <SettingsItem open={settings} onOpenChange={setSettings} bench={false} />
         <LeaveButton me={me} />
       </header>
-      <Notices />
       <div className="flex min-h-0 flex-1 max-md:flex-col">
         <main className="flex min-h-0 min-w-0 flex-1 flex-col gap-1 bg-linen p-3">
           <h1 className="sr-only">{sitting.title}</h1>
           <PutUpBanner />
+          <Notices over />
           {sitting.recess ? <Holding recess={sitting.recess} /> : <Picture me={me} />}
           <FloorLine me={me} />
           <Asked me={me} host={sitting.hostName} />
