@@ -1,10 +1,6 @@
 using System.Collections.Concurrent;
 using System.Diagnostics;
 using System.Text.Json;
-using HoldCourt.Core.Docket;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Sittings;
-using HoldCourt.Core.Views;
 using HoldCourt.Server.Api;
 using HoldCourt.Store.Planning;
 using Microsoft.AspNetCore.SignalR.Client;

@@ -1,7 +1,5 @@
 using System.Collections.Concurrent;
 using System.Net.WebSockets;
-using HoldCourt.Core.Sittings;
-using HoldCourt.Core.Views;
 using Microsoft.AspNetCore.Builder;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Http;

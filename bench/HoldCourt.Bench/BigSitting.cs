@@ -1,9 +1,3 @@
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Chat;
-using HoldCourt.Core.Ledger;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Store;
 using HoldCourt.Store.Ledger;
 using Microsoft.EntityFrameworkCore;

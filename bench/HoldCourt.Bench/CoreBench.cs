@@ -1,9 +1,4 @@
 using System.Diagnostics;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Sittings;
-using HoldCourt.Core.Views;
 
 namespace HoldCourt.Bench;
 

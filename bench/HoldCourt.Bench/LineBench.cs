@@ -1,7 +1,4 @@
 using System.Diagnostics;
-using HoldCourt.Core.CommandLine;
-using HoldCourt.Core.Sittings;
-using HoldCourt.Core.Views;
 
 namespace HoldCourt.Bench;
 

@@ -1,10 +1,5 @@
 using System.Diagnostics;
 using System.Text.Json;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Ledger;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Sittings;
-using HoldCourt.Core.Views;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Live;
 using Microsoft.AspNetCore.SignalR.Client;

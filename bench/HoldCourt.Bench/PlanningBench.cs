@@ -1,9 +1,6 @@
 using System.Diagnostics;
 using System.Text;
 using System.Text.Json;
-using HoldCourt.Core.Docket;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Planning;
 using HoldCourt.Store;
 using HoldCourt.Store.Accounts;

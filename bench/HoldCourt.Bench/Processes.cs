@@ -2,7 +2,6 @@ using System.Diagnostics;
 using System.Net;
 using System.Net.Http.Json;
 using System.Net.Sockets;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Demo;
 

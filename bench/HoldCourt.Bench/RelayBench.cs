@@ -1,8 +1,5 @@
 using System.Diagnostics;
 using System.Text.Json;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Live;
 using Microsoft.AspNetCore.SignalR.Client;

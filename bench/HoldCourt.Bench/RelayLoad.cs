@@ -1,8 +1,6 @@
 using System.Diagnostics;
 using System.Net.WebSockets;
 using System.Text.Json;
-using HoldCourt.Core.Media;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Media;
 
 namespace HoldCourt.Bench;

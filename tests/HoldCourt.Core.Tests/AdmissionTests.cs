@@ -1,8 +1,3 @@
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Docket;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Sittings;
-
 namespace HoldCourt.Core.Tests;
 
 public class AdmissionTests

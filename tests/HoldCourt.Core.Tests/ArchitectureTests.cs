@@ -1,5 +1,4 @@
 using System.Reflection;
-using HoldCourt.Core.Sittings;
 using NetArchTest.Rules;
 
 namespace HoldCourt.Core.Tests;

@@ -1,10 +1,3 @@
-using HoldCourt.Core.Chat;
-using HoldCourt.Core.Docket;
-using HoldCourt.Core.Ledger;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.Sittings;
-using HoldCourt.Core.Views;
-
 namespace HoldCourt.Core.Tests;
 
 public class ChatTests

@@ -1,14 +1,6 @@
 using System.Reflection;
 using System.Text.Json;
 using System.Text.Json.Serialization;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Chat;
-using HoldCourt.Core.CommandLine;
-using HoldCourt.Core.Floor;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.People;
-using HoldCourt.Core.RunSheets;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.Tests;
 

@@ -1,6 +1,4 @@
 using System.Collections.Immutable;
-using HoldCourt.Core.Docket;
-using HoldCourt.Core.Sittings;
 using Xunit.Abstractions;
 
 namespace HoldCourt.Core.Tests;

@@ -1,11 +1,3 @@
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Floor;
-using HoldCourt.Core.Ledger;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Sittings;
-using HoldCourt.Core.Views;
-
 namespace HoldCourt.Core.Tests;
 
 public class FloorTests

@@ -1,8 +1,4 @@
 using System.Collections.Immutable;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Docket;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.Tests;
 

@@ -1,9 +1,5 @@
 using System.Text.Json;
 using FsCheck.Xunit;
-using HoldCourt.Core.Media;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Picture;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.Tests;
 

@@ -1,10 +1,4 @@
 using System.Text.Json;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Ledger;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Sittings;
-using HoldCourt.Core.Views;
 
 namespace HoldCourt.Core.Tests;
 

@@ -3,20 +3,6 @@ using System.Text.Json;
 using FsCheck;
 using FsCheck.Fluent;
 using FsCheck.Xunit;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Chat;
-using HoldCourt.Core.Docket;
-using HoldCourt.Core.Floor;
-using HoldCourt.Core.Ledger;
-using HoldCourt.Core.Media;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Picture;
-using HoldCourt.Core.RunSheets;
-using HoldCourt.Core.Signs;
-using HoldCourt.Core.Sittings;
-using HoldCourt.Core.Timing;
-using HoldCourt.Core.Views;
 
 namespace HoldCourt.Core.Tests;
 

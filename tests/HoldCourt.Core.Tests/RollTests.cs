@@ -1,6 +1,5 @@
 using FsCheck;
 using FsCheck.Xunit;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.Tests;
 

@@ -1,15 +1,3 @@
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Floor;
-using HoldCourt.Core.Ledger;
-using HoldCourt.Core.Media;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Picture;
-using HoldCourt.Core.RunSheets;
-using HoldCourt.Core.Sittings;
-using HoldCourt.Core.Timing;
-using HoldCourt.Core.Views;
-
 namespace HoldCourt.Core.Tests;
 
 /// <summary>The run sheet, recess, the planned end, who leads, and the picture for all.</summary>

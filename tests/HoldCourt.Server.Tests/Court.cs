@@ -1,7 +1,6 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Demo;
 using HoldCourt.Server.Hosting;

@@ -1,9 +1,6 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Docket;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Planning;
 using HoldCourt.Store.Planning;

@@ -1,6 +1,3 @@
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Planning;
 using HoldCourt.Store.Planning;
 

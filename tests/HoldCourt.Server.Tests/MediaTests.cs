@@ -1,11 +1,5 @@
 using System.Net.WebSockets;
 using System.Text.Json;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Ledger;
-using HoldCourt.Core.Media;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Sittings;
-using HoldCourt.Core.Timing;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Media;
 

@@ -1,7 +1,4 @@
 using System.Net;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Planning;
 using HoldCourt.Store.Planning;

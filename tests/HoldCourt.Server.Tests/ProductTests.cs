@@ -1,8 +1,6 @@
 using System.Diagnostics;
 using System.Globalization;
 using System.Security.Cryptography.X509Certificates;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Contract;
 using HoldCourt.Server.Hosting;
@@ -99,10 +97,10 @@ public class ProductTests(Court court) : IClassFixture<Court>
     [InlineData("http://localhost:5080", "http://localhost:5080", false)]
     public void It_tells_under_which_addresses_it_is_reached(string bound, string here, bool elsewhere)
     {
-        var reach = Reach.Of(bound);
-        reach.Here.ShouldBe(here);
-        reach.Elsewhere.Count.ShouldBe(elsewhere ? OwnCertificate.Addresses().Count : 0);
-        reach.Elsewhere.ShouldAllBe(address => Uri.IsWellFormedUriString(address, UriKind.Absolute) && address.EndsWith(":5080", StringComparison.Ordinal));
+        var addresses = ServerAddresses.Of(bound);
+        addresses.Here.ShouldBe(here);
+        addresses.Elsewhere.Count.ShouldBe(elsewhere ? OwnCertificate.Addresses().Count : 0);
+        addresses.Elsewhere.ShouldAllBe(address => Uri.IsWellFormedUriString(address, UriKind.Absolute) && address.EndsWith(":5080", StringComparison.Ordinal));
     }
 
     [Fact]

@@ -1,16 +1,5 @@
 using System.Collections.Immutable;
 using System.Text.Json;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Chat;
-using HoldCourt.Core.CommandLine;
-using HoldCourt.Core.Floor;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.People;
-using HoldCourt.Core.RunSheets;
-using HoldCourt.Core.Signs;
-using HoldCourt.Core.Sittings;
-using HoldCourt.Core.Timing;
-using HoldCourt.Core.Views;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Live;
 using HoldCourt.Server.Planning;

@@ -1,7 +1,3 @@
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Media;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Media;
 

@@ -1,8 +1,4 @@
 using System.Collections.Immutable;
-using HoldCourt.Core.Docket;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.Admission;
 

@@ -1,5 +1,3 @@
-using HoldCourt.Core.Sittings;
-
 namespace HoldCourt.Core.Admission;
 
 /// <summary>A one-way message from the bench to everybody who waits.</summary>

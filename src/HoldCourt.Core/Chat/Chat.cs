@@ -1,5 +1,3 @@
-using HoldCourt.Core.Sittings;
-
 namespace HoldCourt.Core.Chat;
 
 /// <summary>Whom a message reaches.</summary>

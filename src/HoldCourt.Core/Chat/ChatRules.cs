@@ -1,7 +1,3 @@
-using HoldCourt.Core.Ledger;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.Sittings;
-
 namespace HoldCourt.Core.Chat;
 
 public static class ChatRules

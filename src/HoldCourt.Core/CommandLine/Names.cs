@@ -1,7 +1,5 @@
 using System.Collections.Immutable;
 using System.Runtime.CompilerServices;
-using HoldCourt.Core.Docket;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.CommandLine;
 

@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using System.Globalization;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.CommandLine;
 

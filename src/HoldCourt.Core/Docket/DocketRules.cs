@@ -1,7 +1,3 @@
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Sittings;
-
 namespace HoldCourt.Core.Docket;
 
 /// <summary>Puts one more person on the docket while the sitting runs, such as somebody invited just now.</summary>

@@ -1,8 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using System.Text.RegularExpressions;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Sittings;
 using Found = System.Text.RegularExpressions.Match;
 
 namespace HoldCourt.Core.Docket;

@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using System.Text.Json.Serialization;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.Docket;
 

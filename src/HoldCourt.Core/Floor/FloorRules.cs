@@ -1,6 +1,3 @@
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.Sittings;
-
 namespace HoldCourt.Core.Floor;
 
 /// <summary>Who wants to speak, in order, and who has the floor.</summary>

@@ -1,7 +1,6 @@
 using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.Ledger;
 

@@ -1,15 +1,4 @@
 using System.Collections.Immutable;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Chat;
-using HoldCourt.Core.Docket;
-using HoldCourt.Core.Floor;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Picture;
-using HoldCourt.Core.RunSheets;
-using HoldCourt.Core.Signs;
-using HoldCourt.Core.Sittings;
-using HoldCourt.Core.Timing;
 
 namespace HoldCourt.Core.Ledger;
 

@@ -1,5 +1,3 @@
-using HoldCourt.Core.Sittings;
-
 namespace HoldCourt.Core.Media;
 
 /// <summary>

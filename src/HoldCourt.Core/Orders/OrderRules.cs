@@ -1,6 +1,4 @@
 using System.Collections.Immutable;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.Orders;
 

@@ -1,5 +1,3 @@
-using HoldCourt.Core.Sittings;
-
 namespace HoldCourt.Core.Orders;
 
 /// <summary>Everything about which "may this actor do this?" is ever asked.</summary>

@@ -1,6 +1,3 @@
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.Sittings;
-
 namespace HoldCourt.Core.People;
 
 internal static class CameraRules

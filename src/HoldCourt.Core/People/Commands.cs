@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.People;
 

@@ -1,7 +1,4 @@
 using System.Collections.Immutable;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.People;
 

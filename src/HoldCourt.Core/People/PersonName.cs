@@ -1,6 +1,5 @@
 using System.Globalization;
 using System.Text;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.People;
 

@@ -1,6 +1,4 @@
 using System.Collections.Immutable;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.Picture;
 

@@ -1,7 +1,4 @@
 using System.Collections.Immutable;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.Picture;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.RunSheets;
 

@@ -1,11 +1,4 @@
 using System.Collections.Immutable;
-using HoldCourt.Core.Docket;
-using HoldCourt.Core.Floor;
-using HoldCourt.Core.Ledger;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Picture;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.RunSheets;
 

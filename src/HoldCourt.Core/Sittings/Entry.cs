@@ -1,15 +1,4 @@
 using System.Text.Json.Serialization;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Chat;
-using HoldCourt.Core.Docket;
-using HoldCourt.Core.Floor;
-using HoldCourt.Core.Ledger;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Picture;
-using HoldCourt.Core.RunSheets;
-using HoldCourt.Core.Signs;
-using HoldCourt.Core.Timing;
 
 namespace HoldCourt.Core.Sittings;
 

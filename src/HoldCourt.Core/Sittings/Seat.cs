@@ -1,7 +1,4 @@
 using System.Collections.Immutable;
-using HoldCourt.Core.Docket;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.Signs;
 
 namespace HoldCourt.Core.Sittings;
 

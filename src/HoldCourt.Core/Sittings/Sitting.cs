@@ -1,13 +1,4 @@
 using System.Collections.Immutable;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Chat;
-using HoldCourt.Core.Docket;
-using HoldCourt.Core.Floor;
-using HoldCourt.Core.Ledger;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.Picture;
-using HoldCourt.Core.RunSheets;
-using HoldCourt.Core.Timing;
 
 namespace HoldCourt.Core.Sittings;
 

@@ -1,6 +1,3 @@
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.Sittings;
-
 namespace HoldCourt.Core.Timing;
 
 /// <summary>Everybody stays, and pictures and voices rest.</summary>

@@ -1,11 +1,4 @@
 using System.Collections.Immutable;
-using HoldCourt.Core.Chat;
-using HoldCourt.Core.Docket;
-using HoldCourt.Core.Floor;
-using HoldCourt.Core.Ledger;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.RunSheets;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Core.Views;
 

@@ -1,5 +1,3 @@
-using HoldCourt.Core.Docket;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Planning;
 using HoldCourt.Store.Planning;
 using Microsoft.EntityFrameworkCore;

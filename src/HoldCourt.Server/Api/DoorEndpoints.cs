@@ -1,6 +1,3 @@
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Live;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Security;

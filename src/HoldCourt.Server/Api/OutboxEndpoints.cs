@@ -1,4 +1,3 @@
-using HoldCourt.Core.Sittings;
 using HoldCourt.Store.Planning;
 using Microsoft.EntityFrameworkCore;
 using MimeKit;

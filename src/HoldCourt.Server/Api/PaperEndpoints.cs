@@ -1,4 +1,3 @@
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Security;
 using HoldCourt.Store.Planning;
 using Microsoft.EntityFrameworkCore;

@@ -1,8 +1,5 @@
 using System.Security.Claims;
 using System.Text.Json;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Security;
 using HoldCourt.Store;

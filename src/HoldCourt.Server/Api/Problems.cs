@@ -1,5 +1,3 @@
-using HoldCourt.Core.Sittings;
-
 namespace HoldCourt.Server.Api;
 
 /// <summary>

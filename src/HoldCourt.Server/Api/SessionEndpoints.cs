@@ -1,10 +1,6 @@
 using System.Collections.Immutable;
 using System.Security.Claims;
 using System.Text.Json;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.RunSheets;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Live;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Security;

@@ -1,10 +1,6 @@
 using System.Globalization;
 using System.Text;
 using System.Text.Json;
-using HoldCourt.Core.Chat;
-using HoldCourt.Core.Ledger;
-using HoldCourt.Core.Sittings;
-using HoldCourt.Core.Views;
 using HoldCourt.Server.Live;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Security;

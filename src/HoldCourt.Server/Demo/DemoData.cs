@@ -1,10 +1,4 @@
 using System.Text.Json;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Docket;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.Picture;
-using HoldCourt.Core.RunSheets;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Security;
 using HoldCourt.Store;
 using HoldCourt.Store.Accounts;

@@ -1,6 +1,5 @@
 using System.Net;
 using System.Net.Sockets;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Demo;
 using HoldCourt.Server.Live;

@@ -37,14 +37,14 @@ internal sealed class Preparation(IServiceProvider services, IConfiguration conf
     private void Started()
     {
         _ready.TrySetResult();
-        var reach = Reach.Of(services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault() ?? "");
-        Address = reach.Best;
-        Console.WriteLine($"Hold Court is ready at {reach.Here}");
-        foreach (var address in reach.Elsewhere) Console.WriteLine($"  From other machines:          {address}");
+        var addresses = ServerAddresses.Of(services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault() ?? "");
+        Address = addresses.Best;
+        Console.WriteLine($"Hold Court is ready at {addresses.Here}");
+        foreach (var address in addresses.Elsewhere) Console.WriteLine($"  From other machines:          {address}");
         if (configuration.GetValue("Https:OwnCertificate", false)) TellOfCertificate();
         if (_demoLink is null) return;
         Console.WriteLine($"  Sign in as the host:          {DemoData.Email}   password: {DemoData.Password}");
-        Console.WriteLine($"  A guest, in a second window:  {reach.Best}/s/{_demoLink}");
+        Console.WriteLine($"  A guest, in a second window:  {addresses.Best}/s/{_demoLink}");
     }
 
     private void TellOfCertificate()

@@ -7,13 +7,13 @@ namespace HoldCourt.Server.Hosting;
 /// <summary>Under which addresses people reach the server.</summary>
 /// <param name="Here">From this machine.</param>
 /// <param name="Elsewhere">From other machines; empty when it listens to this one only.</param>
-internal sealed partial record Reach(string Here, IReadOnlyList<string> Elsewhere)
+internal sealed partial record ServerAddresses(string Here, IReadOnlyList<string> Elsewhere)
 {
     /// <summary>The one to be put into messages.</summary>
     public string Best => Elsewhere is [var first, ..] ? first : Here;
 
     /// <param name="bound">What the server listens to, such as "https://[::]:5080".</param>
-    public static Reach Of(string bound) => new(
+    public static ServerAddresses Of(string bound) => new(
         Own().Replace(bound, "//localhost"),
         !All().IsMatch(bound) ? [] : [.. OwnCertificate.Addresses().Select(one => All().Replace(bound, one.AddressFamily == AddressFamily.InterNetworkV6 ? $"//[{one}]" : $"//{one}"))]);
 

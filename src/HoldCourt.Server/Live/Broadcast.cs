@@ -1,8 +1,4 @@
 using System.Collections.Immutable;
-using HoldCourt.Core.Chat;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.Sittings;
-using HoldCourt.Core.Views;
 using Microsoft.AspNetCore.SignalR;
 
 namespace HoldCourt.Server.Live;

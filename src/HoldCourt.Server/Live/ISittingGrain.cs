@@ -1,9 +1,4 @@
 using System.Collections.Immutable;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.CommandLine;
-using HoldCourt.Core.Signs;
-using HoldCourt.Core.Sittings;
-using HoldCourt.Core.Views;
 
 namespace HoldCourt.Server.Live;
 

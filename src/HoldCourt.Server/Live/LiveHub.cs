@@ -1,9 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json;
 using System.Threading.RateLimiting;
-using HoldCourt.Core.CommandLine;
-using HoldCourt.Core.Sittings;
-using HoldCourt.Core.Views;
 using HoldCourt.Server.Media;
 using HoldCourt.Server.Security;
 using Microsoft.AspNetCore.SignalR;

@@ -1,8 +1,4 @@
 using System.Collections.Immutable;
-using HoldCourt.Core.Chat;
-using HoldCourt.Core.CommandLine;
-using HoldCourt.Core.Sittings;
-using HoldCourt.Core.Views;
 
 namespace HoldCourt.Server.Live;
 

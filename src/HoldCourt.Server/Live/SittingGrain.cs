@@ -1,13 +1,4 @@
 using System.Collections.Immutable;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Chat;
-using HoldCourt.Core.Docket;
-using HoldCourt.Core.Floor;
-using HoldCourt.Core.Ledger;
-using HoldCourt.Core.Signs;
-using HoldCourt.Core.Sittings;
-using HoldCourt.Core.Timing;
-using HoldCourt.Core.Views;
 using HoldCourt.Server.Media;
 using HoldCourt.Store.Ledger;
 using Orleans.Concurrency;

@@ -1,6 +1,4 @@
 using System.Collections.Concurrent;
-using HoldCourt.Core.Ledger;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Store;
 using HoldCourt.Store.Ledger;
 using Microsoft.EntityFrameworkCore;

@@ -1,4 +1,3 @@
-using HoldCourt.Core.Sittings;
 using HoldCourt.Store;
 using Microsoft.EntityFrameworkCore;
 

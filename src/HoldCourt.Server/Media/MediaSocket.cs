@@ -1,7 +1,5 @@
 using System.Net.WebSockets;
 using System.Text.Json;
-using HoldCourt.Core.Media;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Server.Media;
 

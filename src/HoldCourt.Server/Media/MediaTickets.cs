@@ -1,6 +1,5 @@
 using System.Globalization;
 using System.Security.Cryptography;
-using HoldCourt.Core.Sittings;
 using Microsoft.AspNetCore.DataProtection;
 
 namespace HoldCourt.Server.Media;

@@ -1,6 +1,5 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Server.Media;
 

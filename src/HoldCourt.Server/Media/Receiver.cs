@@ -1,6 +1,4 @@
 using System.Net.WebSockets;
-using HoldCourt.Core.Media;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Server.Media;
 

@@ -1,5 +1,4 @@
 using System.Collections.Concurrent;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Server.Media;
 

@@ -1,6 +1,3 @@
-using HoldCourt.Core.Media;
-using HoldCourt.Core.Sittings;
-
 namespace HoldCourt.Server.Media;
 
 /// <summary>Somebody who sends: a browser, or a simulated person.</summary>

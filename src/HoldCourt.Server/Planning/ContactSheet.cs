@@ -1,6 +1,4 @@
 using System.Text.Json;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Store.Planning;
 
 namespace HoldCourt.Server.Planning;

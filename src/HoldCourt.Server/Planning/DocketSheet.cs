@@ -1,7 +1,4 @@
 using System.Globalization;
-using HoldCourt.Core.Docket;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Security;
 using HoldCourt.Store.Planning;
 

@@ -1,4 +1,3 @@
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Texts;
 using HoldCourt.Store;
 using HoldCourt.Store.Planning;

@@ -1,5 +1,4 @@
 using System.Collections.Concurrent;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Store.Planning;
 
 namespace HoldCourt.Server.Planning;

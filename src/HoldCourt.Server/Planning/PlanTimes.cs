@@ -1,5 +1,4 @@
 using System.Globalization;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Store.Planning;
 using Ical.Net.CalendarComponents;
 using Ical.Net.DataTypes;

@@ -1,10 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using System.Text.Json;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Orders;
-using HoldCourt.Core.RunSheets;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Security;
 using HoldCourt.Server.Texts;
 using HoldCourt.Store.Planning;

@@ -1,4 +1,3 @@
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Hosting;
 using HoldCourt.Store;
 using HoldCourt.Store.Accounts;

@@ -1,5 +1,4 @@
 using System.Security.Cryptography;
-using HoldCourt.Core.Sittings;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.WebUtilities;
 

@@ -1,4 +1,3 @@
-using HoldCourt.Core.Ledger;
 using Microsoft.EntityFrameworkCore;
 
 namespace HoldCourt.Store.Ledger;

@@ -1,6 +1,5 @@
 using System.Collections.Concurrent;
 using System.Threading.Channels;
-using HoldCourt.Core.Ledger;
 using Microsoft.EntityFrameworkCore;
 
 namespace HoldCourt.Store.Ledger;

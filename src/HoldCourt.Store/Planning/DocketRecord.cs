@@ -1,5 +1,3 @@
-using HoldCourt.Core.Sittings;
-
 namespace HoldCourt.Store.Planning;
 
 /// <summary>What somebody invited has answered.</summary>

@@ -1,5 +1,3 @@
-using HoldCourt.Core.Admission;
-
 namespace HoldCourt.Store.Planning;
 
 /// <summary>Orders and a door under a name, to be used again.</summary>

@@ -1,4 +1,3 @@
-using HoldCourt.Core.Admission;
 using HoldCourt.Store.Ledger;
 
 namespace HoldCourt.Store.Planning;

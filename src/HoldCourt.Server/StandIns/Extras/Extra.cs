@@ -1,5 +1,3 @@
-using HoldCourt.Core.Media;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Media;
 
 namespace HoldCourt.Server.StandIns.Extras;

@@ -1,7 +1,4 @@
 using System.Text.Json;
-using HoldCourt.Core.Chat;
-using HoldCourt.Core.Signs;
-using HoldCourt.Core.Sittings;
 
 namespace HoldCourt.Server.StandIns.Extras;
 

@@ -1,11 +1,5 @@
 using System.Collections.Concurrent;
 using System.Diagnostics;
-using HoldCourt.Core.Admission;
-using HoldCourt.Core.Chat;
-using HoldCourt.Core.Floor;
-using HoldCourt.Core.People;
-using HoldCourt.Core.Signs;
-using HoldCourt.Core.Sittings;
 using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Live;
 using HoldCourt.Server.Media;
