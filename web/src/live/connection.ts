@@ -26,10 +26,10 @@ import { useOutlook } from '../docket/outlook'
 import { t } from '../i18n'
 import { deedOf } from '../ledger/sentence'
 import { media } from '../media/engine'
-import { ownAct } from '../media/ownAct'
 import { useSettings } from '../settings/store'
 import { useTrouble } from '../people/trouble'
 import { showSigns } from '../signs/store'
+import { noteOwnAct } from './ownActs'
 import { applyChange, resetLive, takeWhole, tell, useLive } from './store'
 
 /** Keeps trying: half a second at first, never more than five apart. */
@@ -119,21 +119,9 @@ async function restart(built: HubConnection) {
   if (hub === built) await start(built)
 }
 
-/** These may change something about oneself, which then need not be told. */
-const ofTheFloor = new Set<SeatCommand['do']>([
-  'giveFloor',
-  'takeFloor',
-  'yieldFloor',
-  'lowerHand',
-  'nextItem',
-  'turnToItem',
-  'rename',
-  'takeBack',
-])
-
 /** Sends a wish. A refusal is told to the reader, with who could change it. */
 export async function wish(command: SeatCommand): Promise<boolean> {
-  if (ofTheFloor.has(command.do)) ownAct.at = Date.now()
+  noteOwnAct(command, Date.now())
   if (hub?.state !== HubConnectionState.Connected) {
     tell(t('connection.lost'), 'refusal')
     return false

@@ -1,8 +1,8 @@
 import { useEffect, useRef } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { MeRow, SittingRow } from '../contract.generated'
-import { ownAct } from '../media/ownAct'
 import { useMaySentence } from '../orders/useMaySentence'
+import { isOwnAct, type Own } from './ownActs'
 import { tell, useLive } from './store'
 
 /** Says in words what others changed about oneself, and what holds for all from now on. */
@@ -24,15 +24,15 @@ export function useChangesTold() {
     if (!was || !me || was.place !== 'seated' || me.place !== 'seated') return
     const hadFloor = wasSitting?.turn?.seat === me.seat
     const hasFloor = sitting?.turn?.seat === me.seat
-    const byMyself = Date.now() - ownAct.at < 1500
+    const byOther = (own: Own) => !isOwnAct(own, Date.now())
     const said: string[] = []
     if (was.role !== me.role) said.push(t('may.nowRole', { role: t(`role.${me.role}`) }))
-    if (hadFloor && !hasFloor && !byMyself) said.push(t('floor.yoursOver'))
-    if (!hadFloor && hasFloor && !me.asked && !byMyself) said.push(t('floor.yours'))
-    if (was.microphone === 'open' && me.microphone !== 'open' && !byMyself) said.push(t('may.muted'))
-    if (was.cameraOn && !me.cameraOn && !byMyself) said.push(t('may.cameraTurnedOff'))
-    if (was.hand !== null && me.hand === null && !hasFloor && !byMyself) said.push(t('may.handLowered'))
-    if (was.name !== me.name && !byMyself) said.push(t('may.renamed', { name: me.name }))
+    if (hadFloor && !hasFloor && byOther('floor')) said.push(t('floor.yoursOver'))
+    if (!hadFloor && hasFloor && !me.asked && byOther('floor')) said.push(t('floor.yours'))
+    if (was.microphone === 'open' && me.microphone !== 'open' && byOther('microphone')) said.push(t('may.muted'))
+    if (was.cameraOn && !me.cameraOn && byOther('camera')) said.push(t('may.cameraTurnedOff'))
+    if (was.hand !== null && me.hand === null && !hasFloor && byOther('hand')) said.push(t('may.handLowered'))
+    if (was.name !== me.name && byOther('name')) said.push(t('may.renamed', { name: me.name }))
     if (wasSitting && sitting) said.push(...forAll(wasSitting, sitting, me))
     // Said last, and as it stands then: it may change with several messages.
     if (was.role !== me.role || (me.viewer !== 'bench' && was.may.join() !== me.may.join() && !me.asked)) said.push(mayMark)

@@ -4,7 +4,6 @@ import { keepEntryWish, takeEntryWish } from '../admission/entry'
 import { wish } from '../live/connection'
 import { tell, useLive } from '../live/store'
 import { media, useMedia } from './engine'
-import { ownAct } from './ownAct'
 
 /** Camera and microphone follow the server's state: what is not open there is not captured here. */
 export function useOwnDevices() {
@@ -58,7 +57,6 @@ export const switches = {
   microphone() {
     const me = useLive.getState().me
     if (!me) return
-    ownAct.at = Date.now()
     if (me.microphone === 'open') {
       media.setMicrophone(false)
       void wish({ do: 'closeMicrophone' })
@@ -70,7 +68,6 @@ export const switches = {
   camera() {
     const me = useLive.getState().me
     if (!me) return
-    ownAct.at = Date.now()
     if (me.cameraOn) media.setCamera(false)
     void wish({ do: 'turnCamera', on: !me.cameraOn })
   },

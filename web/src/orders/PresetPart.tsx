@@ -86,6 +86,7 @@ export function PresetPart({ sheet, door }: { sheet: OrderSheet; door: DoorMode 
   const command: SeatCommand[] = preset ? [{ do: 'takePreset', name: preset.name, door: preset.door, orders: preset.orders }] : []
   const [row] = useForesight(command)
   if (!list.data) return null
+  const shifts = shiftsOf(row ?? null)
   return (
     <div className="mt-1 grid gap-3 border-t border-line pt-3 sm:grid-cols-2">
       <div className="flex flex-col gap-2">
@@ -93,9 +94,7 @@ export function PresetPart({ sheet, door }: { sheet: OrderSheet; door: DoorMode 
         {preset && row && (
           <>
             <p className="text-[0.844rem]">
-              {row.refusal
-                ? t(`reason.${row.refusal.reason}`)
-                : [t('foresight.touches', { count: row.touches }), ...shiftsOf(row)].join(' ')}
+              {row.refusal ? t(`reason.${row.refusal.reason}`) : shifts.length > 0 ? shifts.join(' ') : t('foresight.nobody')}
             </p>
             <Button look="primary" className="self-start" disabled={row.refusal !== null} onClick={() => void wish(command[0]!)}>
               {t('orders.takePreset')}

@@ -4,7 +4,6 @@ import type { MeRow } from '../contract.generated'
 import { wish } from '../live/connection'
 import { useLive } from '../live/store'
 import { media } from '../media/engine'
-import { ownAct } from '../media/ownAct'
 import { Button } from '../ui/Button'
 import { Tick } from '../ui/Field'
 
@@ -15,7 +14,6 @@ export function Asked({ me, host }: { me: MeRow; host: string | null }) {
   const floor = useLive((state) => state.sitting?.turn?.seat === me.seat)
   if (!me.asked) return null
   const answer = (agree: boolean) => {
-    ownAct.at = Date.now()
     if (agree) media.allowSound()
     void wish({ do: 'answerUnmute', agree, consent })
   }
