@@ -25,6 +25,10 @@ internal static class AccountEndpoints
             var result = await signIn.PasswordSignInAsync(wish.Email, wish.Password, isPersistent: true, lockoutOnFailure: true);
             return result.Succeeded ? Results.NoContent() : Problems.Of(result.IsLockedOut ? "signInLocked" : "signInWrong", 401);
         }).RequireRateLimiting(SecuritySetup.SignIn);
-        api.MapPost("/sign-out", (SignInManager<Account> signIn) => signIn.SignOutAsync());
+        api.MapPost("/sign-out", async (SignInManager<Account> signIn) =>
+        {
+            await signIn.SignOutAsync();
+            return Results.NoContent();
+        });
     }
 }

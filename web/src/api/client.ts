@@ -60,7 +60,10 @@ async function call<T>(method: string, path: string, body?: unknown, again = tru
   } catch {
     throw new Refused('offline', t('reason.offline'))
   }
-  if (response.ok) return (response.status === 204 ? undefined : await response.json()) as T
+  if (response.ok) {
+    const text = await response.text()
+    return (text === '' ? undefined : JSON.parse(text)) as T
+  }
   const problem = (await response.json().catch(() => ({}))) as {
     reason?: string
     words?: string | null

@@ -19,7 +19,13 @@ export default function ContactsPage() {
   const [file, setFile] = useState<File | null>(null)
   const list = useQuery({ queryKey: ['contacts'], queryFn: contacts.list })
   const renew = () => queries.invalidateQueries({ queryKey: ['contacts'] })
-  const remove = useMutation({ mutationFn: (id: number) => contacts.remove([id]), onSuccess: renew })
+  const remove = useMutation({ mutationFn: (contact: ContactRow) => contacts.remove([contact.id]), onSuccess: renew })
+  const putBack = useMutation({
+    mutationFn: (contact: ContactRow) => contacts.keep({ ...contact, id: 0 }),
+    onSuccess: () => (remove.reset(), renew()),
+  })
+  const removed = remove.isSuccess ? remove.variables : null
+  const refused = remove.error ?? putBack.error
   const found = useMemo(() => {
     const wanted = find.trim().toLocaleLowerCase()
     return (list.data ?? []).filter((contact) =>
@@ -44,7 +50,22 @@ export default function ContactsPage() {
         </a>
       </div>
       {file && <Import key={`${file.name}${file.lastModified}`} file={file} onDone={() => (setFile(null), void renew())} />}
-      {edited && <Editor contact={edited} onDone={() => (setEdited(null), void renew())} />}
+      <div role="status" className="mb-3 flex min-h-8 items-center gap-2 text-[0.875rem] empty:hidden">
+        {removed && (
+          <>
+            {t('contacts.removed', { name: removed.name })}
+            <Button small disabled={putBack.isPending} onClick={() => putBack.mutate(removed)}>
+              {t('contacts.putBack')}
+            </Button>
+          </>
+        )}
+      </div>
+      {refused && (
+        <p role="alert" className="mb-3 text-[0.875rem] text-brick">
+          {refused.message}
+        </p>
+      )}
+      {edited && <Editor key={edited.id} contact={edited} onDone={() => (setEdited(null), void renew())} />}
       {list.error && <p className="text-brick">{list.error.message}</p>}
       {list.data?.length === 0 && <p className="text-ink2">{t('contacts.none')}</p>}
       {found.length > 0 && (
@@ -74,7 +95,7 @@ export default function ContactsPage() {
                   <Button
                     small
                     look="text"
-                    onClick={() => remove.mutate(contact.id)}
+                    onClick={() => remove.mutate(contact)}
                     aria-label={`${t('common.remove')} ${contact.name}`}
                   >
                     {t('common.remove')}

@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import { plans } from '../api/client'
 import { Button } from '../ui/Button'
@@ -14,6 +15,7 @@ export function Papers({ id }: { id: string }) {
   const take = (rows: typeof list.data) => queries.setQueryData(['plan', id, 'papers'], rows)
   const add = useMutation({ mutationFn: (file: File) => plans.addPaper(id, file), onSuccess: take })
   const drop = useMutation({ mutationFn: (paper: number) => plans.dropPaper(id, paper), onSuccess: take })
+  const [asking, setAsking] = useState<number | null>(null)
   return (
     <section aria-labelledby="papers-title" className="mt-8">
       <div className="mb-2 flex flex-wrap items-center gap-3">
@@ -38,9 +40,20 @@ export function Papers({ id }: { id: string }) {
           <li key={paper.id} className="flex items-center gap-3 border border-line bg-paper px-3 py-1.5 text-[0.906rem]">
             <span className="min-w-0 flex-1 break-all">{paper.name}</span>
             <span className="text-[0.812rem] text-ink2">{t('papers.size', { size: kilobytes(paper.size) })}</span>
-            <Button small look="text" aria-label={`${t('common.remove')} ${paper.name}`} onClick={() => drop.mutate(paper.id)}>
-              {t('common.remove')}
-            </Button>
+            {asking === paper.id ? (
+              <>
+                <Button small look="end" onClick={() => drop.mutate(paper.id)}>
+                  {t('papers.removeDo')}
+                </Button>
+                <Button small onClick={() => setAsking(null)}>
+                  {t('common.back')}
+                </Button>
+              </>
+            ) : (
+              <Button small look="text" aria-label={`${t('common.remove')} ${paper.name}`} onClick={() => setAsking(paper.id)}>
+                {t('common.remove')}
+              </Button>
+            )}
           </li>
         ))}
       </ul>

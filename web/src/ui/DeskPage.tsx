@@ -47,10 +47,15 @@ export function DeskPage({ title, children }: { title: string; children: ReactNo
         <p className="flex items-center gap-4 py-2 text-[0.875rem]">
           <span className="max-sm:hidden">{me.data.name}</span>
           <SettingsItem plain open={settings} onOpenChange={setSettings} bench />
-          <button className="underline underline-offset-4" onClick={() => signOut.mutate()}>
+          <button className="underline underline-offset-4" disabled={signOut.isPending} onClick={() => signOut.mutate()}>
             {t('signIn.out')}
           </button>
         </p>
+        {signOut.error && (
+          <p role="alert" className="basis-full pb-2 text-right text-[0.875rem]">
+            {signOut.error.message}
+          </p>
+        )}
       </header>
       <main className="mx-auto w-full max-w-6xl flex-1 px-6 py-7 max-sm:px-3">
         <h1 className="mb-5 font-serif text-[1.75rem] leading-none font-semibold">{title}</h1>
