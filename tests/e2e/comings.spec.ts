@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { announce, Court, nothingForAxe, openNow, person, signIn, strip } from './court'
+import { announce, Court, nothingForAxe, openNow, person, pictures, signIn, strip } from './court'
 
 let court: Court
 let host: Page
@@ -124,6 +124,51 @@ test('a link that leads nowhere, an expired cookie, and a browser that lacks wha
   await nothingForAxe(old, 'unsupported')
   await old.context().close()
   await lost.context().close()
+})
+
+test('devices are tested at the door and in the lobby; whoever only listens opens none', async ({ browser }) => {
+  const guest = await person(browser, court)
+  await guest.goto(link)
+  await expect(guest.getByRole('meter', { name: 'Microphone level' })).toBeVisible()
+  await guest.getByRole('button', { name: 'Record my voice' }).click()
+  await expect(guest.getByRole('button', { name: 'Recording… speak' })).toBeVisible()
+  await guest.getByRole('button', { name: 'Play a test sound' }).click()
+  await guest.getByRole('button', { name: 'Play it back' }).click()
+  await expect(guest.getByRole('button', { name: 'Playing…' })).toBeVisible()
+  await expect(guest.getByRole('button', { name: 'Play it back' })).toBeVisible()
+  const cameras = guest.getByLabel('Camera', { exact: true })
+  await cameras.selectOption({ index: (await cameras.getByRole('option').count()) - 1 })
+  await expect.poll(() => guest.locator('video').evaluate((video: HTMLVideoElement) => video.videoWidth)).toBeGreaterThan(0)
+
+  await guest.getByLabel('Listen only, without camera and microphone').check()
+  await expect(guest.getByRole('meter', { name: 'Microphone level' })).toHaveCount(0)
+  await nothingForAxe(guest, 'listen only')
+  await guest.getByLabel('Your name, as others will see it').fill('Linnet Osei')
+  await guest.getByRole('button', { name: 'Announce me' }).click()
+  await inLobby(guest)
+  await guest.getByRole('button', { name: 'Test my microphone and sound' }).click()
+  await expect(guest.getByRole('meter', { name: 'Microphone level' })).toBeVisible()
+  await nothingForAxe(guest, 'testing in the lobby')
+  await guest.getByRole('button', { name: 'Leave the lobby' }).click()
+  await expect(guest.getByRole('heading', { name: 'You left' })).toBeVisible()
+  await expect(host.locator('[data-bay=lobby]', { hasText: 'Linnet Osei' })).toHaveCount(0)
+  await guest.context().close()
+})
+
+test('a browser without a track processor shows its camera by another way, and stops it', async ({ browser }) => {
+  const guest = await person(browser, court)
+  await guest.addInitScript(() => Reflect.deleteProperty(window, 'MediaStreamTrackProcessor'))
+  await announce(guest, link, 'Mirembe Achan', { camera: true })
+  await host.getByRole('button', { name: 'Admit Mirembe Achan' }).click()
+  await isInside(guest)
+  await expect.poll(() => pictures(host, 'Mirembe Achan')).toBeGreaterThan(5)
+  await guest.getByRole('button', { name: 'Cam on' }).click()
+  await expect(host.getByRole('button', { name: 'Camera off Mirembe Achan' })).toHaveCount(0)
+  await guest.getByRole('button', { name: 'Cam off' }).click()
+  await expect(host.getByRole('button', { name: 'Camera off Mirembe Achan' })).toBeVisible()
+  const before = await pictures(host, 'Mirembe Achan')
+  await expect.poll(() => pictures(host, 'Mirembe Achan')).toBeGreaterThan(before + 5)
+  await guest.context().close()
 })
 
 test('the page speaks the browser’s language until another is chosen, also in the command line', async ({ browser }) => {

@@ -10,12 +10,18 @@ let nia: Page
 let jun: Page
 let bo: Page
 let link: string
+/** What Nia's page sends while her line is slow; null while it is not. */
+let held: (() => void)[] | null = null
 test.beforeAll(async ({ browser }) => {
   court = await Court.start()
   host = await person(browser, court)
   await signIn(host)
   link = await openNow(host, 'By hand')
   nia = await person(browser, court)
+  await nia.routeWebSocket(/\/live/, (near) => {
+    const far = near.connectToServer()
+    near.onMessage((message) => (held ? held.push(() => far.send(message)) : far.send(message)))
+  })
   await announce(nia, link, 'Nia Okafor', { camera: true, microphone: true })
   jun = await person(browser, court)
   await announce(jun, link, 'Jun Takeda')
@@ -148,6 +154,35 @@ test('one person from the panel on the board: front, role, words, lobby, and out
     await host.getByRole('textbox', { name: 'Change' }).fill('Away with you.')
     await host.keyboard.press('Escape')
     await expect(message).toBeVisible()
+  })
+
+  await test.step('what is refused late, while another is being written, is kept beside it', async () => {
+    const field = nia.getByRole('textbox', { name: /^Write to/ })
+    await nia.getByLabel('To', { exact: true }).selectOption('Jun Takeda')
+    await field.fill('Between us two')
+    await click('Orders usual')
+    await host.getByRole('radio', { name: 'Chat to one: bench' }).hover()
+    held = []
+    await field.press('Enter')
+    await host.getByRole('radio', { name: 'Chat to one: bench' }).click()
+    await leave()
+    await nia.getByLabel('To', { exact: true }).selectOption('everyone')
+    await field.fill('To everyone')
+    for (const send of held.splice(0)) send()
+    held = null
+    const unsent = nia.getByRole('group', { name: 'Not sent' })
+    await expect(unsent).toContainText('It was for: Jun Takeda')
+    await expect(unsent).toContainText('Between us two')
+    await nothingForAxe(nia, 'a message not sent')
+    await unsent.getByRole('button', { name: 'Write it again' }).click()
+    await expect(field).toHaveValue('Between us two')
+    await expect(unsent).toContainText('To everyone')
+    await nia.getByLabel('To', { exact: true }).selectOption('the bench only')
+    await field.press('Enter')
+    await expect(host.getByRole('log', { name: 'Chat' })).toContainText('Between us two')
+    await unsent.getByRole('button', { name: 'Drop it' }).click()
+    await expect(unsent).toHaveCount(0)
+    await click(/^Take back: /)
   })
 
   await test.step('who has left cannot be written to, and what was typed stays', async () => {
