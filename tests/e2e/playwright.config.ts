@@ -6,6 +6,8 @@ export default defineConfig({
   timeout: 300_000,
   expect: { timeout: 45_000 },
   workers: 1,
+  // Machines stand still at times; what passes only at the second try is named at the end.
+  retries: 1,
   reporter: [['list'], ['json', { outputFile: 'test-results/results.json' }]],
   use: {
     actionTimeout: 45_000,

@@ -48,18 +48,18 @@ export default function ContactsPage() {
         <a href="/api/contacts/contacts.csv" className="px-2 py-2 text-[0.875rem] font-semibold underline underline-offset-4">
           {t('contacts.asCsv')}
         </a>
+        <div role="status" className="ml-auto flex min-h-9 items-center gap-2 text-[0.875rem]">
+          {removed && (
+            <>
+              {t('contacts.removed', { name: removed.name })}
+              <Button small disabled={putBack.isPending} onClick={() => putBack.mutate(removed)}>
+                {t('contacts.putBack')}
+              </Button>
+            </>
+          )}
+        </div>
       </div>
       {file && <Import key={`${file.name}${file.lastModified}`} file={file} onDone={() => (setFile(null), void renew())} />}
-      <div role="status" className="mb-3 flex min-h-8 items-center gap-2 text-[0.875rem] empty:hidden">
-        {removed && (
-          <>
-            {t('contacts.removed', { name: removed.name })}
-            <Button small disabled={putBack.isPending} onClick={() => putBack.mutate(removed)}>
-              {t('contacts.putBack')}
-            </Button>
-          </>
-        )}
-      </div>
       {refused && (
         <p role="alert" className="mb-3 text-[0.875rem] text-brick">
           {refused.message}
