@@ -98,6 +98,16 @@ test('a rule, its days and those without; orders kept and taken; all of it stand
   await expect(host.getByLabel('Every how many weeks')).toHaveValue('2')
   await expect(host.getByRole('button', { name: 'Wed', exact: true })).toHaveAttribute('aria-pressed', 'true')
   await expect(host.getByLabel('Last day, if any')).toHaveValue('2031-05-10')
+  await test.step('what is typed stays when the plan cannot be fetched anew meanwhile', async () => {
+    await host.getByLabel('Description').fill('Not saved yet')
+    const failed = host.waitForEvent('requestfailed')
+    await host.route('**/api/plans/*', (route) => route.abort())
+    await host.evaluate(() => window.dispatchEvent(new Event('visibilitychange')))
+    await failed
+    await host.waitForTimeout(1500)
+    await expect(host.getByLabel('Description')).toHaveValue('Not saved yet')
+    await host.unroute('**/api/plans/*')
+  })
   await click('Put 2031-04-09 back')
   await saved()
   await expect(times).toContainText(wednesday)
@@ -144,6 +154,14 @@ test('a link that got around is made anew; a session is copied, cancelled, and t
   await nia.goto(old)
   await expect(nia.getByRole('heading', { level: 1 })).not.toContainText('Got around')
 
+  await test.step('where the browser does not copy, the text stands there to be copied by hand', async () => {
+    await host.evaluate(() => (navigator.clipboard.writeText = () => Promise.reject(new Error())))
+    await click('Copy link')
+    await expect(host.getByLabel('The browser did not let it be copied. Copy it from here:')).toHaveValue(link)
+    await nothingForAxe(host, 'copied by hand')
+    await host.reload()
+  })
+
   await click('Make a passcode')
   await click('No passcode')
   await expect(host.getByRole('button', { name: 'Make a passcode' })).toBeVisible()
@@ -164,6 +182,10 @@ test('a link that got around is made anew; a session is copied, cancelled, and t
   await expect(host.getByText('This session is cancelled.')).toBeVisible()
   await nia.goto(link)
   await expect(nia.getByText(/cancelled/).first()).toBeVisible()
+  await host.route('**/restore', (route) => route.abort())
+  await click('Let it take place after all')
+  await expect(host.getByRole('alert')).toHaveText(/^The server does not answer/)
+  await host.unroute('**/restore')
   await click('Let it take place after all')
   await expect(host.getByText('This session is cancelled.')).toBeHidden()
 

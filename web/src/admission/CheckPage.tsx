@@ -10,6 +10,7 @@ import { OwnPicture } from '../picture/OwnPicture'
 import { LanguageChoice } from '../settings/LanguageChoice'
 import { Button } from '../ui/Button'
 import { Field, Select, Tick } from '../ui/Field'
+import { Trouble } from '../ui/Trouble'
 import { keepEntryWish, rememberedName, rememberName } from './entry'
 import { useCheck, VoiceCheck } from './VoiceCheck'
 
@@ -99,6 +100,7 @@ function NotOpen({ link, page }: { link: string; page: DoorPage }) {
           <Button disabled={open.isPending} onClick={() => open.mutate(true)}>
             {t('prepare.first')}
           </Button>
+          <Trouble of={[open.error]} className="basis-full" />
         </div>
       )}
     </div>

@@ -1,7 +1,7 @@
 import { useTranslation } from 'react-i18next'
 import { media, useMedia } from '../media/engine'
 import { Button } from '../ui/Button'
-import { useLive, useTold } from './store'
+import { useLive, useTold, type Told } from './store'
 
 interface Props {
   /** Over what follows, and under the banners that stand before it; else at the head of the window, as on a phone. */
@@ -14,6 +14,18 @@ export function Notices({ over = false }: Props) {
   const line = useLive((state) => state.line)
   const { up, interrupted, slow, soundBlocked } = useMedia()
   const told = useTold((state) => state.told)
+  const said = (kind: Told['kind'], spine: string) =>
+    line === 'up' &&
+    told
+      .filter((one) => one.kind === kind)
+      .map((one) => (
+        <p
+          key={one.id}
+          className={`pointer-events-auto max-w-xl border-l-4 ${spine} bg-raised px-4 py-2 text-[0.906rem] font-medium shadow-md`}
+        >
+          {one.text}
+        </p>
+      ))
   return (
     <div className={over ? 'md:relative' : undefined}>
       <div
@@ -25,24 +37,10 @@ export function Notices({ over = false }: Props) {
               {t('connection.lost')}
             </p>
           )}
-          {line === 'up' && told?.kind === 'refusal' && (
-            <p
-              key={told.id}
-              className="pointer-events-auto max-w-xl border-l-4 border-brick bg-raised px-4 py-2 text-[0.906rem] font-medium shadow-md"
-            >
-              {told.text}
-            </p>
-          )}
+          {said('refusal', 'border-brick')}
         </div>
         <div role="status" className="contents">
-          {line === 'up' && told?.kind === 'news' && (
-            <p
-              key={told.id}
-              className="pointer-events-auto max-w-xl border-l-4 border-felt-ink bg-raised px-4 py-2 text-[0.906rem] font-medium shadow-md"
-            >
-              {told.text}
-            </p>
-          )}
+          {said('news', 'border-felt-ink')}
           {line === 'up' && interrupted && (
             <p className="pointer-events-auto border-l-4 border-brick bg-raised px-4 py-2 text-[0.906rem] font-medium shadow-md">
               {t('connection.media')}

@@ -1,6 +1,6 @@
-import { beforeEach, expect, test } from 'vitest'
+import { beforeEach, expect, test, vi } from 'vitest'
 import type { SeatRow, SittingRow, ViewChange } from '../contract.generated'
-import { applyChange, resetLive, takeWhole, useLive } from './store'
+import { applyChange, resetLive, takeWhole, tell, useLive, useTold } from './store'
 
 const seat = (id: number, name: string) => ({ id, name, place: 'seated' }) as SeatRow
 const change = (from: number, v: number, more: Partial<ViewChange> = {}): ViewChange => ({
@@ -77,4 +77,23 @@ test('an older whole view of the same kind does not undo newer changes', () => {
   applyChange(change(10, 11, { put: [seat(3, 'Cem')] }))
   takeWhole({ v: 10, viewer: 'bench', sitting: { title: 'Before' } as SittingRow, seats: [seat(1, 'Anna')], ledger: [] })
   expect(useLive.getState().seats.size).toBe(3)
+})
+
+test('a refusal and two news stand at once; the next about the same takes the place; each goes after its time', () => {
+  vi.useFakeTimers()
+  const told = () => useTold.getState().told.map((one) => one.text)
+  tell('You may listen.', 'news', 'may')
+  tell('Microphones are by leave.', 'refusal')
+  vi.advanceTimersByTime(3000)
+  tell('The door is locked.')
+  tell('You may listen and speak.', 'news', 'may')
+  expect(told()).toEqual(['Microphones are by leave.', 'The door is locked.', 'You may listen and speak.'])
+  tell('A recess has begun.')
+  tell('Cameras are for presenters.', 'refusal')
+  expect(told()).toEqual(['You may listen and speak.', 'A recess has begun.', 'Cameras are for presenters.'])
+  vi.advanceTimersByTime(5000)
+  expect(told()).toHaveLength(3)
+  vi.advanceTimersByTime(3000)
+  expect(told()).toEqual([])
+  vi.useRealTimers()
 })

@@ -106,16 +106,25 @@ export interface Told {
   id: number
   text: string
   kind: 'refusal' | 'news'
+  /** What it is about: the next about the same takes its place. */
+  about: string
 }
 
-/** The sentence that stands before the reader for a few seconds. */
-export const useTold = create<{ told: Told | null }>(() => ({ told: null }))
+/** The sentences that stand before the reader for a few seconds: one refusal and two news at the most, oldest first. */
+export const useTold = create<{ told: readonly Told[] }>(() => ({ told: [] }))
+
+const atOnce = { refusal: 1, news: 2 }
+const tellFor = 8000
 
 let lastTold = 0
-export function tell(text: string, kind: Told['kind'] = 'news') {
+export function tell(text: string, kind: Told['kind'] = 'news', about = text) {
   const id = ++lastTold
-  useTold.setState({ told: { id, text, kind } })
-  setTimeout(() => useTold.setState((state) => (state.told?.id === id ? { told: null } : state)), 8000)
+  useTold.setState(({ told }) => {
+    const others = told.filter((one) => one.kind !== kind)
+    const alike = told.filter((one) => one.kind === kind && one.about !== about)
+    return { told: [...others, ...[...alike, { id, text, kind, about }].slice(-atOnce[kind])] }
+  })
+  setTimeout(() => useTold.setState(({ told }) => ({ told: told.filter((one) => one.id !== id) })), tellFor)
 }
 
 export type { Refusal }

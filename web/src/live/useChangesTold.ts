@@ -46,7 +46,8 @@ export function useChangesTold() {
       const may = sentences.includes(mayMark)
         ? [others.length > 0 ? newest.current : t('may.changed', { sentence: newest.current })]
         : []
-      tell([...others, ...may].join(' '))
+      const text = [...others, ...may].join(' ')
+      tell(text, 'news', may.length > 0 ? 'may' : text)
     }, 150)
 
     function forAll(earlier: SittingRow, now: SittingRow, self: MeRow): string[] {

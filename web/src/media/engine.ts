@@ -43,6 +43,7 @@ class Engine {
   private ticket: Ticket | null = null
   private retry: ReturnType<typeof setTimeout> | undefined
   private tries = 0
+  private cameraVideo: HTMLVideoElement | null = null
   private microphone: { stream: MediaStream; source: MediaStreamAudioSourceNode } | null = null
   private microphoneWanted = false
   private cameraWanted = false
@@ -269,20 +270,34 @@ class Engine {
     useMedia.setState(({ trouble }) => ({ ownCamera: stream, trouble: { ...trouble, camera: null } }))
   }
 
-  /** The way for browsers without a track processor: a video element that is not shown, frame by frame. */
+  /**
+   * The way for browsers without a track processor: a video element that is not shown, frame by frame. A page that is
+   * not painted is told of no frames, and then sends one a second.
+   */
   private readThroughVideo(stream: MediaStream) {
     const video = document.createElement('video')
     video.muted = true
     video.srcObject = stream
+    // Held here: an element that nothing holds may be collected while it plays.
+    this.cameraVideo = video
     void video.play()
+    let timer: ReturnType<typeof setTimeout>
     const next = () => {
-      if (useMedia.getState().ownCamera !== stream && video.srcObject !== stream) return
-      if (!stream.active) return
-      const frame = new VideoFrame(video, { timestamp: performance.now() * 1000 })
-      this.post({ do: 'cameraFrame', frame }, [frame])
-      video.requestVideoFrameCallback(next)
+      clearTimeout(timer)
+      video.cancelVideoFrameCallback(asked)
+      if (this.cameraVideo !== video || !stream.active) return
+      if (video.readyState >= HTMLMediaElement.HAVE_CURRENT_DATA) {
+        const frame = new VideoFrame(video, { timestamp: performance.now() * 1000 })
+        this.post({ do: 'cameraFrame', frame }, [frame])
+      }
+      wait()
     }
-    video.requestVideoFrameCallback(next)
+    let asked = 0
+    const wait = () => {
+      asked = video.requestVideoFrameCallback(next)
+      timer = setTimeout(next, 1000)
+    }
+    wait()
   }
 
   private stopCamera() {
@@ -290,6 +305,7 @@ class Engine {
       .getState()
       .ownCamera?.getTracks()
       .forEach((track) => track.stop())
+    this.cameraVideo = null
     this.post({ do: 'camera', frames: null })
     useMedia.setState({ ownCamera: null })
   }

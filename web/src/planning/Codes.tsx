@@ -5,6 +5,7 @@ import { guestLink, plans } from '../api/client'
 import type { KeptPlan } from '../contract.generated'
 import { Button } from '../ui/Button'
 import { CopyButton } from '../ui/CopyButton'
+import { Trouble } from '../ui/Trouble'
 import { Part } from './Part'
 
 /** Passcode and host key: shown once when they are made, and never again. */
@@ -34,7 +35,7 @@ function GuestLink({ kept }: { kept: KeptPlan }) {
         <span className="font-semibold">{t('plan.guestLink')}</span>{' '}
         <span className="break-all text-ink2">{guestLink(kept.link)}</span>
       </p>
-      {renew.error && <p className="text-brick">{renew.error.message}</p>}
+      <Trouble of={[renew.error]} />
       {asking && <p className="border-l-4 border-brick pl-3">{t('plan.linkAsk')}</p>}
       <div className="flex gap-2">
         <Button small look={asking ? 'end' : 'plain'} onClick={() => (asking ? renew.mutate() : setAsking(true))}>
@@ -73,6 +74,7 @@ function Code({ id, kind, has, hint }: { id: string; kind: 'passcode' | 'host-ke
           <span className="basis-full text-[0.812rem] text-ink2">{t('plan.codeOnce')}</span>
         </p>
       )}
+      <Trouble of={[make.error, clear.error]} />
       <div className="flex gap-2">
         <Button small onClick={() => make.mutate()}>
           {t(has ? 'plan.codeRenew' : 'plan.codeMake', { name })}

@@ -7,6 +7,7 @@ import { Button } from '../ui/Button'
 import { DeskPage } from '../ui/DeskPage'
 import { Field } from '../ui/Field'
 import { FileButton } from '../ui/FileButton'
+import { Trouble } from '../ui/Trouble'
 
 const shownAtOnce = 200
 
@@ -25,7 +26,6 @@ export default function ContactsPage() {
     onSuccess: () => (remove.reset(), renew()),
   })
   const removed = remove.isSuccess ? remove.variables : null
-  const refused = remove.error ?? putBack.error
   const found = useMemo(() => {
     const wanted = find.trim().toLocaleLowerCase()
     return (list.data ?? []).filter((contact) =>
@@ -60,13 +60,8 @@ export default function ContactsPage() {
         </div>
       </div>
       {file && <Import key={`${file.name}${file.lastModified}`} file={file} onDone={() => (setFile(null), void renew())} />}
-      {refused && (
-        <p role="alert" className="mb-3 text-[0.875rem] text-brick">
-          {refused.message}
-        </p>
-      )}
+      <Trouble of={[list.error, remove.error, putBack.error]} className="mb-3" />
       {edited && <Editor key={edited.id} contact={edited} onDone={() => (setEdited(null), void renew())} />}
-      {list.error && <p className="text-brick">{list.error.message}</p>}
       {list.data?.length === 0 && <p className="text-ink2">{t('contacts.none')}</p>}
       {found.length > 0 && (
         <table className="w-full border-collapse text-[0.906rem]">
@@ -174,11 +169,11 @@ function Import({ file, onDone }: { file: File; onDone: () => void }) {
     <section aria-label={t('contacts.import')} className="mb-5 border border-l-[6px] border-line border-l-brass bg-paper p-4">
       <h2 className="font-serif text-[1.125rem] font-semibold">{file.name}</h2>
       {look.isPending && <p aria-busy="true">{t('contacts.reading')}</p>}
-      {look.error && <p className="text-brick">{look.error.message}</p>}
+      <Trouble of={[look.error]} />
       {look.data?.trouble && <p className="text-brick">{t(`reason.${look.data.trouble}`)}</p>}
       {look.data && !look.data.trouble && <Rows found={look.data} />}
       {take.isPending && <progress className="mt-2 w-60" aria-label={t('contacts.taking')} />}
-      {take.error && <p className="text-brick">{take.error.message}</p>}
+      <Trouble of={[take.error]} />
       <div className="mt-3 flex gap-2">
         {look.data && look.data.added + look.data.changed > 0 && (
           <Button look="primary" disabled={take.isPending} onClick={() => take.mutate()}>

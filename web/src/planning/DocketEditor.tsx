@@ -7,6 +7,7 @@ import { dateAndTime } from '../i18n'
 import { Button } from '../ui/Button'
 import { Select, Words } from '../ui/Field'
 import { FileButton } from '../ui/FileButton'
+import { Trouble } from '../ui/Trouble'
 import { givenRoles } from './givenRoles'
 
 const empty: SheetLine = {
@@ -243,7 +244,7 @@ function Paste({ id, onRead }: { id: string; onRead: (read: ReadSheet) => void }
         placeholder={t('docketPage.pasteExample')}
       />
       <p className="text-[0.844rem] text-ink2">{t('docketPage.pasteHint')}</p>
-      {read.error && <p className="text-[0.875rem] text-brick">{read.error.message}</p>}
+      <Trouble of={[read.error]} />
       <Button look="primary" className="self-start" disabled={read.isPending} onClick={() => read.mutate()}>
         {t('docketPage.read')}
       </Button>

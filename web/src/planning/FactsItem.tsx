@@ -4,6 +4,7 @@ import { door } from '../api/client'
 import type { SittingRow } from '../contract.generated'
 import { RibbonItem } from '../orders/RibbonParts'
 import { CopyButton } from '../ui/CopyButton'
+import { Trouble } from '../ui/Trouble'
 import { CallIn } from './CallIn'
 
 /** The facts of the session at hand, to copy: link, title, who leads, papers. */
@@ -41,7 +42,7 @@ export function PapersItem({ link }: { link: string }) {
 export function PaperList({ link }: { link: string }) {
   const { t } = useTranslation()
   const papers = useQuery({ queryKey: ['papers', link], queryFn: () => door.papers(link) })
-  if (papers.error) return <p className="text-[0.844rem] text-brick">{papers.error.message}</p>
+  if (papers.error && !papers.data) return <Trouble of={[papers.error]} />
   if (!papers.data) return <p className="text-[0.844rem] text-ink2">{t('common.loading')}</p>
   if (papers.data.length === 0) return <p className="text-[0.844rem] text-ink2">{t('papers.none')}</p>
   return (

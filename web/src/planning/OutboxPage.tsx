@@ -4,6 +4,7 @@ import { useTranslation } from 'react-i18next'
 import { outbox } from '../api/client'
 import { dateAndTime } from '../i18n'
 import { DeskPage } from '../ui/DeskPage'
+import { Trouble } from '../ui/Trouble'
 
 /** The messages that went out, or would have. */
 export default function OutboxPage() {
@@ -13,7 +14,7 @@ export default function OutboxPage() {
   return (
     <DeskPage title={t('outbox.title')}>
       <p className="mb-4 max-w-2xl text-[0.906rem] text-ink2">{t('outbox.lead')}</p>
-      {list.error && <p className="text-brick">{list.error.message}</p>}
+      <Trouble of={[list.error]} />
       {list.data?.length === 0 && <p className="text-ink2">{t('outbox.none')}</p>}
       <div className="grid gap-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)]">
         <ul className="flex flex-col gap-1">

@@ -18,6 +18,7 @@ import { CopyButton } from '../ui/CopyButton'
 import { DeskPage } from '../ui/DeskPage'
 import { Field, Select, Tick, Words } from '../ui/Field'
 import { Loading, NotFetched } from '../ui/States'
+import { Trouble } from '../ui/Trouble'
 import { Codes } from './Codes'
 import { DocketEditor } from './DocketEditor'
 import { joiningText } from './joining'
@@ -31,7 +32,7 @@ export default function PlanPage() {
   const { id = 'new' } = useParams()
   const isNew = id === 'new'
   const kept = useQuery({ queryKey: ['plan', id], queryFn: () => plans.get(id), enabled: !isNew })
-  if (kept.error) return <NotFetched error={kept.error} onRetry={() => void kept.refetch()} />
+  if (kept.error && !kept.data) return <NotFetched error={kept.error} onRetry={() => void kept.refetch()} />
   if (!isNew && !kept.data) return <Loading />
   return (
     <DeskPage title={isNew ? t('plan.new') : kept.data!.plan.title}>
@@ -256,6 +257,7 @@ function Presets({ plan, onTake }: { plan: Plan; onTake: (preset: PresetRow) => 
           {t('plan.removePreset', { name: taken.name })}
         </Button>
       )}
+      <Trouble of={[remove.error]} />
       <PresetKeeping sheet={plan.orders} door={plan.door} />
     </div>
   )
@@ -295,11 +297,7 @@ function Acts({ kept }: { kept: KeptPlan }) {
           </div>
         </div>
       )}
-      {(cancel.error ?? copy.error) && (
-        <p role="alert" className="basis-full text-[0.875rem] text-brick">
-          {(cancel.error ?? copy.error)?.message}
-        </p>
-      )}
+      <Trouble of={[cancel.error, copy.error]} className="basis-full" />
     </div>
   )
 }
@@ -309,11 +307,12 @@ function Cancelled({ kept }: { kept: KeptPlan }) {
   const queries = useQueryClient()
   const restore = useMutation({ mutationFn: () => plans.restore(kept.id), onSuccess: () => queries.invalidateQueries() })
   return (
-    <p className="mb-5 flex flex-wrap items-center gap-3 border-l-[6px] border-brick bg-brick-soft px-4 py-2.5 text-[0.938rem]">
-      {t('plan.isCancelled')}
-      <Button small onClick={() => restore.mutate()}>
+    <div className="mb-5 flex flex-wrap items-center gap-3 border-l-[6px] border-brick bg-brick-soft px-4 py-2.5 text-[0.938rem]">
+      <p>{t('plan.isCancelled')}</p>
+      <Button small disabled={restore.isPending} onClick={() => restore.mutate()}>
         {t('plan.restore')}
       </Button>
-    </p>
+      <Trouble of={[restore.error]} />
+    </div>
   )
 }

@@ -10,7 +10,8 @@ import { Button } from '../ui/Button'
 import { CopyButton } from '../ui/CopyButton'
 import { DeskPage } from '../ui/DeskPage'
 import { Field } from '../ui/Field'
-import { Loading, NotFetched } from '../ui/States'
+import { isSignedOut, Loading, NotFetched } from '../ui/States'
+import { Trouble } from '../ui/Trouble'
 import { joiningText } from './joining'
 import { WeekOfSlots } from './WeekOfSlots'
 
@@ -21,7 +22,9 @@ const shownAtFirst = 30
 export default function Today() {
   const { t } = useTranslation()
   const list = useQuery({ queryKey: ['sessions'], queryFn: sessions.list, refetchInterval: 15_000 })
-  if (list.error) return <NotFetched error={list.error} onRetry={() => void list.refetch()} />
+  // A list that could not be renewed is still of use; one that may not be seen is not.
+  if (list.error && (!list.data || isSignedOut(list.error)))
+    return <NotFetched error={list.error} onRetry={() => void list.refetch()} />
   if (!list.data) return <Loading />
   const live = list.data.filter((session) => session.live)
   const isOver = (session: SessionCard) =>
@@ -34,6 +37,7 @@ export default function Today() {
     <DeskPage title={t('today.title')}>
       <div className="grid content-start gap-x-10 gap-y-8 lg:grid-cols-[minmax(0,1fr)_320px]">
         <div className="flex flex-col gap-7">
+          <Trouble of={[list.error]} />
           {list.data.length === 0 && <p className="text-ink2">{t('today.none')}</p>}
           {live.length > 0 && <Bay title={t('today.live')} cards={live} />}
           {next.length > 0 && <Bay title={t('today.next')} cards={next} />}
@@ -113,11 +117,7 @@ function Card({ card }: { card: SessionCard }) {
           {facts.join(' · ')}
           {!card.live && card.lastOver !== null && ` · ${t('today.lastOver', { when: dayAndTime(card.lastOver) })}`}
         </p>
-        {open.error && (
-          <p role="alert" className="mt-1 text-[0.875rem] text-brick">
-            {open.error.message}
-          </p>
-        )}
+        <Trouble of={[open.error]} className="mt-1" />
       </div>
       <div className="flex flex-wrap gap-2">
         {card.cancelled ? null : card.live ? (

@@ -27,9 +27,11 @@ export function ToSignIn() {
   )
 }
 
+export const isSignedOut = (error: Error) => error instanceof Refused && error.reason === 'signInNeeded'
+
 /** Instead of a page of the desk that could not be fetched. */
 export function NotFetched({ error, onRetry }: { error: Error; onRetry: () => void }) {
-  if (error instanceof Refused && error.reason === 'signInNeeded') return <ToSignIn />
+  if (isSignedOut(error)) return <ToSignIn />
   return <Failed sentence={error.message} onRetry={onRetry} />
 }
 
