@@ -155,6 +155,24 @@ test('devices are tested at the door and in the lobby; whoever only listens open
   await guest.context().close()
 })
 
+test('who walks straight in has the microphone and the camera as wished, however quick the door is', async ({ browser }) => {
+  await host.keyboard.press('Escape')
+  await host.keyboard.press('l')
+  await host.getByRole('radio', { name: /All walk in/ }).click()
+  await host.keyboard.press('Escape')
+  await expect(host.getByRole('button', { name: 'Door open', exact: true })).toBeVisible()
+  for (const name of ['Esther Lindqvist', 'Ewa Brzezińska', 'Kwabena Osei', 'Teodor Quill']) {
+    const guest = await person(browser, court)
+    await announce(guest, link, name, { camera: true, microphone: true })
+    await expect(guest.getByRole('button', { name: 'Mic on' })).toBeVisible()
+    await expect(guest.getByRole('button', { name: 'Cam on' })).toBeVisible()
+    await expect(guest.getByRole('alert').filter({ hasText: 'lost' })).toHaveCount(0)
+    await guest.context().close()
+  }
+  await host.keyboard.press('Control+z')
+  await expect(host.getByRole('button', { name: 'Door attended' })).toBeVisible()
+})
+
 test('a browser without a track processor shows its camera by another way, and stops it', async ({ browser }) => {
   const guest = await person(browser, court)
   await guest.addInitScript(() => Reflect.deleteProperty(window, 'MediaStreamTrackProcessor'))

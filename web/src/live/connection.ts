@@ -58,7 +58,7 @@ export function join(sitting: string) {
     takePage(chat)
     useTrouble.setState(trouble)
     useLive.setState({ me, line: 'up' })
-    media.connect(() => built.invoke<string | null>('MediaTicket'))
+    media.connect(() => ask<string>('MediaTicket'))
   })
   built.on('whole', (view: WholeView) => {
     takeWhole(view)
@@ -66,7 +66,7 @@ export function join(sitting: string) {
     void renewChat()
   })
   built.on('change', (change: ViewChange) => {
-    if (!applyChange(change)) void built.invoke<WholeView | null>('Whole').then((view) => view && takeWhole(view))
+    if (!applyChange(change)) void ask<WholeView>('Whole').then((view) => view && takeWhole(view))
   })
   built.on('me', (me: MeRow) => useLive.setState({ me }))
   built.on('outlook', (outlook: OutlookRow) => useOutlook.setState({ outlook }))
@@ -119,15 +119,30 @@ async function restart(built: HubConnection) {
   if (hub === built) await start(built)
 }
 
+/** For so long, in milliseconds, a line that is up may bring messages before it takes any. */
+const opening = 2000
+
+/** The line, once it can be written to; null when it is lost. */
+async function writable(): Promise<HubConnection | null> {
+  const line = hub
+  for (let waited = 0; waited < opening; waited += 20) {
+    if (line === null || line !== hub || useLive.getState().line !== 'up') return null
+    if (line.state === HubConnectionState.Connected) return line
+    await new Promise((wait) => setTimeout(wait, 20))
+  }
+  return null
+}
+
 /** Sends a wish. A refusal is told to the reader, with who could change it. */
 export async function wish(command: SeatCommand): Promise<boolean> {
   noteOwnAct(command, Date.now())
-  if (hub?.state !== HubConnectionState.Connected) {
+  const line = await writable()
+  if (line === null) {
     tell(t('connection.lost'), 'refusal')
     return false
   }
   try {
-    const refusal = await hub.invoke<Refusal | null>('Do', command)
+    const refusal = await line.invoke<Refusal | null>('Do', command)
     if (!refusal) return true
     tell(sentenceOfRefusal(refusal), 'refusal')
   } catch {
@@ -146,9 +161,10 @@ export function sentenceOfRefusal(refusal: Refusal): string {
 
 /** Asks the server something; null when it cannot be reached, or does not answer that to this seat. */
 async function ask<T>(question: string, ...about: unknown[]): Promise<T | null> {
-  if (hub?.state !== HubConnectionState.Connected) return null
+  const line = await writable()
+  if (line === null) return null
   try {
-    return await hub.invoke<T | null>(question, ...about)
+    return await line.invoke<T | null>(question, ...about)
   } catch {
     return null
   }
