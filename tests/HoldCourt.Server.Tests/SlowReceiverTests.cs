@@ -31,7 +31,7 @@ public class SlowReceiverTests(Court court) : IClassFixture<Court>
         foreach (var media in new[] { slowly, quickly }) await media.Wishes((host.Me!.Seat, 400));
         await Eventually.Holds(() => sender.Messages<WantedMessage>().LastOrDefault() is { Full: true });
         await SendSecond(sender, key: true);
-        await Eventually.Holds(() => slowly.Frames(FrameType.Full) > 0 && quickly.Frames(FrameType.Full) > 0);
+        await Eventually.Holds(() => slowly.Frames(FrameType.Full) > 0 && quickly.Frames(FrameType.Full) > 0 && quickly.Frames(FrameType.Audio) == 25);
 
         slowly.Pause();
         var (before, sounds) = (quickly.Frames(FrameType.Full), quickly.Frames(FrameType.Audio));

@@ -179,6 +179,8 @@ test('a browser without a track processor shows its camera by another way, and s
   await announce(guest, link, 'Mirembe Achan', { camera: true })
   await host.getByRole('button', { name: 'Admit Mirembe Achan' }).click()
   await isInside(guest)
+  await host.getByRole('button', { name: 'Open Mirembe Achan' }).click()
+  await host.getByRole('button', { name: 'In front for me' }).click()
   await expect.poll(() => pictures(host, 'Mirembe Achan')).toBeGreaterThan(5)
   await guest.getByRole('button', { name: 'Cam on' }).click()
   await expect(host.getByRole('button', { name: 'Camera off Mirembe Achan' })).toHaveCount(0)
