@@ -1,5 +1,5 @@
 import { expect, test, type Locator, type Page } from '@playwright/test'
-import { announce, Court, nothingForAxe, openNow, person, signIn, strip } from './court'
+import { announce, type Court, courtWithHost, nothingForAxe, openNow, person, strip } from './court'
 
 let court: Court
 let host: Page
@@ -7,9 +7,7 @@ let nia: Page
 let jun: Page
 let link: string
 test.beforeAll(async ({ browser }) => {
-  court = await Court.start()
-  host = await person(browser, court)
-  await signIn(host)
+  ;[court, host] = await courtWithHost(browser)
   nia = await person(browser, court)
   jun = await person(browser, court)
 })

@@ -1,5 +1,17 @@
 import { expect, test, type Page } from '@playwright/test'
-import { announce, audible, Court, Line, loudness, nothingForAxe, openNow, person, pictures, signIn, strip } from './court'
+import {
+  announce,
+  audible,
+  type Court,
+  courtWithHost,
+  Line,
+  loudness,
+  nothingForAxe,
+  openNow,
+  person,
+  pictures,
+  strip,
+} from './court'
 
 let court: Court
 let host: Page
@@ -7,9 +19,7 @@ let link: string
 let nia: Page
 let jun: Page
 test.beforeAll(async ({ browser }) => {
-  court = await Court.start()
-  host = await person(browser, court)
-  await signIn(host)
+  ;[court, host] = await courtWithHost(browser)
   link = await openNow(host, 'From the bench')
   nia = await person(browser, court)
   await announce(nia, link, 'Nia Okafor', { camera: true, microphone: true })

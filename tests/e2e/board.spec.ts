@@ -1,12 +1,10 @@
 import { expect, test, type Page } from '@playwright/test'
-import { announce, choose, Court, nothingForAxe, openNow, person, signIn, strip } from './court'
+import { announce, choose, type Court, courtWithHost, nothingForAxe, openNow, person, strip } from './court'
 
 let court: Court
 let host: Page
 test.beforeAll(async ({ browser }) => {
-  court = await Court.start(48)
-  host = await person(browser, court)
-  await signIn(host)
+  ;[court, host] = await courtWithHost(browser, 48)
 })
 test.afterAll(() => court.stop())
 

@@ -1,13 +1,11 @@
 import { expect, test, type Page } from '@playwright/test'
-import { announce, Court, nothingForAxe, openNow, person, pictures, signIn, strip } from './court'
+import { announce, type Court, courtWithHost, nothingForAxe, openNow, person, pictures, strip } from './court'
 
 let court: Court
 let host: Page
 let link: string
 test.beforeAll(async ({ browser }) => {
-  court = await Court.start()
-  host = await person(browser, court)
-  await signIn(host)
+  ;[court, host] = await courtWithHost(browser)
   link = await openNow(host, 'Comings and goings')
 })
 test.afterAll(() => court.stop())

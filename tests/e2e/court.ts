@@ -149,6 +149,17 @@ export async function signIn(page: Page, back = 'Today') {
   await expect(page.getByRole('heading', { name: back, level: 1 })).toBeVisible()
 }
 
+/**
+ * A court with the demo's host signed in, on Today.
+ * @param extras Simulated people besides those of the demo's own sessions.
+ */
+export async function courtWithHost(browser: Browser, extras = 0): Promise<[Court, Page]> {
+  const court = await Court.start(extras)
+  const host = await person(browser, court)
+  await signIn(host)
+  return [court, host]
+}
+
 /** Pictures are drawn, coded and decoded in software here, so they are on where a test looks at them. */
 interface Entry {
   camera?: boolean

@@ -1,12 +1,10 @@
 import { expect, test, type Page } from '@playwright/test'
-import { announce, Court, nothingForAxe, person, signIn } from './court'
+import { announce, type Court, courtWithHost, nothingForAxe, person } from './court'
 
 let court: Court
 let host: Page
 test.beforeAll(async ({ browser }) => {
-  court = await Court.start()
-  host = await person(browser, court)
-  await signIn(host)
+  ;[court, host] = await courtWithHost(browser)
 })
 test.afterAll(() => court.stop())
 

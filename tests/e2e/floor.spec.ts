@@ -1,14 +1,12 @@
 import { expect, test, type Page } from '@playwright/test'
-import { announce, audible, Court, loudness, nothingForAxe, openNow, person, signIn, strip } from './court'
+import { announce, audible, type Court, courtWithHost, loudness, nothingForAxe, openNow, person, strip } from './court'
 
 let court: Court
 let host: Page
 let nia: Page
 let jun: Page
 test.beforeAll(async ({ browser }) => {
-  court = await Court.start()
-  host = await person(browser, court)
-  await signIn(host)
+  ;[court, host] = await courtWithHost(browser)
   const link = await openNow(host, 'The floor')
   nia = await person(browser, court)
   await announce(nia, link, 'Nia Okafor')

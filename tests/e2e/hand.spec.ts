@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { announce, Court, nothingForAxe, openNow, person, signIn, strip } from './court'
+import { announce, type Court, courtWithHost, nothingForAxe, openNow, person, strip } from './court'
 
 // Each test goes on from where the last one left the sitting.
 test.describe.configure({ mode: 'serial' })
@@ -13,9 +13,7 @@ let link: string
 /** What Nia's page sends while her line is slow; null while it is not. */
 let held: (() => void)[] | null = null
 test.beforeAll(async ({ browser }) => {
-  court = await Court.start()
-  host = await person(browser, court)
-  await signIn(host)
+  ;[court, host] = await courtWithHost(browser)
   link = await openNow(host, 'By hand')
   nia = await person(browser, court)
   await nia.routeWebSocket(/\/live/, (near) => {

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react'
 import { useTranslation } from 'react-i18next'
 import { media, useMedia } from '../media/engine'
 import { Button } from '../ui/Button'
@@ -19,12 +20,9 @@ export function Notices({ over = false }: Props) {
     told
       .filter((one) => one.kind === kind)
       .map((one) => (
-        <p
-          key={one.id}
-          className={`pointer-events-auto max-w-xl border-l-4 ${spine} bg-raised px-4 py-2 text-[0.906rem] font-medium shadow-md`}
-        >
+        <Notice key={one.id} spine={spine}>
           {one.text}
-        </p>
+        </Notice>
       ))
   return (
     <div className={over ? 'md:relative' : undefined}>
@@ -32,35 +30,33 @@ export function Notices({ over = false }: Props) {
         className={`pointer-events-none fixed inset-x-0 top-16 z-20 flex flex-col items-center gap-2 px-4 ${over ? 'md:absolute md:top-2' : ''}`}
       >
         <div role="alert" className="contents">
-          {line === 'lost' && (
-            <p className="pointer-events-auto border-l-4 border-brick bg-raised px-4 py-2 text-[0.906rem] font-medium shadow-md">
-              {t('connection.lost')}
-            </p>
-          )}
+          {line === 'lost' && <Notice spine="border-brick">{t('connection.lost')}</Notice>}
           {said('refusal', 'border-brick')}
         </div>
         <div role="status" className="contents">
           {said('news', 'border-felt-ink')}
-          {line === 'up' && interrupted && (
-            <p className="pointer-events-auto border-l-4 border-brick bg-raised px-4 py-2 text-[0.906rem] font-medium shadow-md">
-              {t('connection.media')}
-            </p>
-          )}
-          {line === 'up' && up && slow && (
-            <p className="pointer-events-auto border-l-4 border-brass bg-raised px-4 py-2 text-[0.906rem] font-medium shadow-md">
-              {t('connection.slow')}
-            </p>
-          )}
+          {line === 'up' && interrupted && <Notice spine="border-brick">{t('connection.media')}</Notice>}
+          {line === 'up' && up && slow && <Notice spine="border-brass">{t('connection.slow')}</Notice>}
           {line === 'up' && up && soundBlocked && (
-            <p className="pointer-events-auto flex items-center gap-3 border-l-4 border-brass bg-raised px-4 py-2 text-[0.906rem] font-medium shadow-md">
+            <Notice spine="border-brass">
               {t('connection.sound')}
               <Button small look="primary" onClick={() => media.allowSound()}>
                 {t('connection.soundOn')}
               </Button>
-            </p>
+            </Notice>
           )}
         </div>
       </div>
     </div>
+  )
+}
+
+function Notice({ spine, children }: { spine: string; children: ReactNode }) {
+  return (
+    <p
+      className={`pointer-events-auto flex max-w-xl items-center gap-3 border-l-4 ${spine} bg-raised px-4 py-2 text-[0.906rem] font-medium shadow-md`}
+    >
+      {children}
+    </p>
   )
 }

@@ -33,7 +33,7 @@ export function Side({ label, parts, shown, onShow }: Props) {
             key={key}
             aria-expanded={key === shown}
             onClick={() => onShow(key === shown ? null : key)}
-            className={`flex shrink-0 flex-col items-center gap-1.5 border-y border-line py-2.5 text-[0.812rem] font-semibold max-md:min-h-11 max-md:w-auto max-md:flex-row max-md:border-x max-md:border-y-0 max-md:px-3.5 ${key === shown ? 'bg-paper max-md:-mt-px md:-ml-px' : 'text-ink2'}`}
+            className={`flex shrink-0 flex-col items-center gap-1.5 border-y border-line py-2.5 text-[0.812rem] font-semibold max-md:min-h-11 max-md:flex-row max-md:border-x max-md:border-y-0 max-md:px-3.5 ${key === shown ? 'bg-paper max-md:-mt-px md:-ml-px' : 'text-ink2'}`}
           >
             <span className="md:[writing-mode:vertical-rl]">{name}</span>
             {count !== undefined && count > 0 && key !== shown && (
