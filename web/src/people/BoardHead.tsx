@@ -33,7 +33,7 @@ function ForAll({ people }: { people: readonly SeatRow[] }) {
   const states = people.filter((seat) => seat.state !== null).length
   return (
     <>
-      {!hasSlots && states === 0 && <p className="basis-full text-[0.781rem] text-ink2">{t('board.hint')}</p>}
+      {!hasSlots && states === 0 && sure === 0 && <p className="basis-full text-[0.781rem] text-ink2">{t('board.hint')}</p>}
       <NextButton />
       {sure > 0 && (
         <Button small look={hasSlots ? 'plain' : 'primary'} onClick={() => void acts.admitSure()}>
