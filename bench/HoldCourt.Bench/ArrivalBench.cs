@@ -77,7 +77,7 @@ internal static class ArrivalBench
         for (var n = 0; !over.IsCancellationRequested; n++)
         {
             var at = Stopwatch.GetTimestamp();
-            await hub.InvokeAsync<Refusal?>("Do", JsonSerializer.SerializeToElement<SeatCommand>(n % 2 == 0 ? new OpenMicrophone() : new CloseMicrophone(), CoreJson.Options), CancellationToken.None);
+            await hub.InvokeAsync<Refusal?>("Do", JsonSerializer.SerializeToElement<SeatCommand>(n % 2 == 0 ? new OpenMicrophone() : new CloseMicrophone(), CoreJson.Options), null, CancellationToken.None);
             times.Add(Stopwatch.GetElapsedTime(at).TotalMilliseconds);
             await Task.Delay(40, CancellationToken.None);
         }

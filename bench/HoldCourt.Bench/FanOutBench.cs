@@ -28,7 +28,7 @@ internal static class FanOutBench
         for (var n = 0; n < Rounds; n++)
         {
             var open = n % 2 == 0;
-            var one = await Time(everybody, () => host.InvokeAsync<Refusal?>("Do", JsonSerializer.SerializeToElement<SeatCommand>(open ? new OpenMicrophone() : new CloseMicrophone(), CoreJson.Options)));
+            var one = await Time(everybody, () => host.InvokeAsync<Refusal?>("Do", JsonSerializer.SerializeToElement<SeatCommand>(open ? new OpenMicrophone() : new CloseMicrophone(), CoreJson.Options), null));
             var two = await Time(listeners, () => caller.InvokeAsync("Say", payload));
             // A hand does not click faster than the server takes wishes.
             await Task.Delay(60);
@@ -64,7 +64,7 @@ internal static class FanOutBench
         await host.Post<Announcement>($"/api/door/{opened.Link}/announce", new AnnounceWish("Host"));
         var inbox = new Inbox();
         var hub = await Connect(host);
-        await hub.InvokeAsync<Refusal?>("Do", JsonSerializer.SerializeToElement<SeatCommand>(new SetDoor(DoorMode.Open), CoreJson.Options));
+        await hub.InvokeAsync<Refusal?>("Do", JsonSerializer.SerializeToElement<SeatCommand>(new SetDoor(DoorMode.Open), CoreJson.Options), null);
         for (var n = 0; n < People; n++)
         {
             var guest = new CourtAddress(address);

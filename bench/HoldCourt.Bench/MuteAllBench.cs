@@ -83,7 +83,7 @@ internal static class MuteAllBench
 
     private static async Task Say(HubConnection hub, SeatCommand command)
     {
-        if (await hub.InvokeAsync<Refusal?>("Do", JsonSerializer.SerializeToElement(command, CoreJson.Options)) is { } refusal) throw new InvalidOperationException(refusal.ToString());
+        if (await hub.InvokeAsync<Refusal?>("Do", JsonSerializer.SerializeToElement(command, CoreJson.Options), null) is { } refusal) throw new InvalidOperationException(refusal.ToString());
     }
 
     private static async Task<double> Time(Inbox inbox, Func<Task> click)

@@ -10,6 +10,9 @@ namespace HoldCourt.Store;
 
 public static class StoreSetup
 {
+    /// <summary>How long a locked database is waited for; then what waits is answered as not stored.</summary>
+    public static TimeSpan BusyPatience { get; } = TimeSpan.FromSeconds(8);
+
     /// <param name="file">The database's path; made on first use.</param>
     public static IServiceCollection AddStore(this IServiceCollection services, string file, bool pooling = true) => services
         .AddDbContextFactory<CourtDb>(options => Configure(options, file, pooling))
@@ -17,13 +20,14 @@ public static class StoreSetup
         .AddSingleton<EntryReader>();
 
     internal static void Configure(DbContextOptionsBuilder options, string file, bool pooling) => options
-        .UseSqlite(new SqliteConnectionStringBuilder { DataSource = file, ForeignKeys = true, Pooling = pooling, DefaultTimeout = 30 }.ToString())
+        .UseSqlite(new SqliteConnectionStringBuilder { DataSource = file, ForeignKeys = true, Pooling = pooling, DefaultTimeout = (int)BusyPatience.TotalSeconds }.ToString())
         .AddInterceptors(new DurableConnection());
 
     /// <summary>Brings the database to the present form.</summary>
     public static async Task Migrate(IServiceProvider services)
     {
         await using var db = await services.GetRequiredService<IDbContextFactory<CourtDb>>().CreateDbContextAsync();
+        if ((await db.Database.GetAppliedMigrationsAsync()).Except(db.Database.GetMigrations()).Any()) throw new NewerDatabaseException();
         await db.Database.MigrateAsync();
         await db.Database.ExecuteSqlRawAsync("PRAGMA journal_mode = WAL");
     }
@@ -47,6 +51,9 @@ public static class StoreSetup
         }
     }
 }
+
+/// <summary>The database was written by a newer version of the program.</summary>
+public sealed class NewerDatabaseException : Exception;
 
 /// <summary>Lets <c>dotnet ef</c> write migrations.</summary>
 internal sealed class DesignTimeDb : IDesignTimeDbContextFactory<CourtDb>

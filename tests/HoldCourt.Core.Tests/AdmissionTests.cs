@@ -19,8 +19,8 @@ public class AdmissionTests
     [Fact]
     public void Admitting_all_sure_takes_only_people_who_are_surely_on_the_docket()
     {
-        var house = House.Opened(DoorMode.Attended, null, new("Nia Okafor", Role.Presenter), new("Zoë Ångström"), new("Jan Kos"), new("Jan Kos"));
-        var (nia, zoe, twin, stranger) = (house.Arrives("okafor, nia"), house.Arrives("ZOE ANGSTROM"), house.Arrives("Jan Kos"), house.Arrives("iPad"));
+        var house = House.Opened(DoorMode.Attended, null, new("Nia Okafor", Role.Presenter, Key: "line:1"), new("Zoë Ångström"), new("Jan Kos"), new("Jan Kos"));
+        var (nia, zoe, twin, stranger) = (house.Arrives("okafor, nia", proof: "line:1"), house.Arrives("ZOE ANGSTROM"), house.Arrives("Jan Kos"), house.Arrives("iPad"));
 
         house.Do(House.Host, new AdmitSure());
         var second = house.Arrives("Nia Okafor", new PersonKey("guest:other"));
@@ -35,9 +35,9 @@ public class AdmissionTests
     [Fact]
     public void Listed_people_walk_in_and_others_wait()
     {
-        var house = House.Opened(DoorMode.Listed, null, new DocketLine("Runa Halvari"));
-        house[house.Arrives("Runa Halvari")].Place.ShouldBe(Place.Seated);
-        house[house.Arrives("Somebody Else")].Place.ShouldBe(Place.Lobby);
+        var house = House.Opened(DoorMode.Listed, null, new DocketLine("Runa Halvari", Key: "line:1"));
+        house[house.Arrives("Runa Halvari", proof: "line:1")].Place.ShouldBe(Place.Seated);
+        house[house.Arrives("Somebody Else", proof: "line:2")].Place.ShouldBe(Place.Lobby);
     }
 
     [Fact]

@@ -11,7 +11,7 @@ public class ChatTests
     }
 
     private static SeatId[] Readers(House house, int message) =>
-        [.. house.Sitting.Seats.Where(seat => ChatRules.Sees(house.Sitting, seat, house.Sitting.Chat[message - 1])).Select(seat => seat.Id)];
+        [.. house.Sitting.Seats.Where(seat => house.Sitting.MayKnow(seat, new Matter.Words(house.Sitting.Chat[message - 1]))).Select(seat => seat.Id)];
 
     [Fact]
     public void A_message_reaches_those_it_is_written_to_and_nobody_else()

@@ -99,7 +99,7 @@ public class FloorTests
         var view = Projection.Whole(house.Sitting, Viewer.Attendee, []);
         view.Seats.Select(row => row.Id).ShouldBe([House.Host, a]);
         view.Sitting.Turn!.Name.ShouldBe("Ansel");
-        house.Do(House.Host, new MuteAll()).Refusal!.Reason.ShouldBe(Reason.NobodyOpen);
+        house.Do(House.Host, new MuteAll()).ShouldBe(Decision.AlreadySo);
         house.Do(House.Host, new MuteAll(Presenters: true)).IsRefused.ShouldBeFalse();
         house[a].MicrophoneOpen.ShouldBeFalse();
         house.Do(House.Host, new GiveFloor(b));

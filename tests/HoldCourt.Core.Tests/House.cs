@@ -32,10 +32,12 @@ internal sealed class House
 
     public Decision Do(SeatId by, Command command) => Do(Actor.Of(by), command);
 
-    public SeatId Arrives(string name, PersonKey? person = null)
+    public SeatId Arrives(string name, PersonKey? person = null, string? proof = null)
     {
         var key = person ?? new PersonKey($"guest:{name}");
-        Do(Actor.House, new Announce(key, name)).IsRefused.ShouldBeFalse();
+        Do(Actor.House, new Announce(key, name, proof)).IsRefused.ShouldBeFalse();
+        // The page opens its line.
+        Do(Actor.House, new Reconnect(Sitting.SeatOf[key]));
         return Sitting.SeatOf[key];
     }
 

@@ -89,7 +89,7 @@ public class OrdersTests
         var (house, a, _) = Two();
         var (first, second) = (house.Admits("First", Role.Deputy), house.Admits("Second", Role.Deputy));
         house.Do(first, new Mute([a])).IsRefused.ShouldBeFalse();
-        house.Do(second, new Mute([a])).Refusal!.Reason.ShouldBe(Reason.NobodyOpen);
+        house.Do(second, new Mute([a])).ShouldBe(Decision.AlreadySo);
         house.Do(first, new Remove([a], true)).IsRefused.ShouldBeFalse();
         house.Do(second, new GiveRole([a], Role.Presenter)).Refusal!.Reason.ShouldBe(Reason.NoChange, "nobody who is gone is promoted");
         house.Do(second, new TakeBack()).IsRefused.ShouldBeFalse();

@@ -20,8 +20,10 @@ public class PropertyTests
         private static readonly Gen<SeatId> _seat = Gen.Choose(1, People).Select(number => new SeatId(number));
         private static readonly Gen<ImmutableArray<SeatId>> _seats = _seat.ArrayOf(2).Select(seats => seats.ToImmutableArray());
 
-        private static readonly Gen<Step> _arrival = Gen.Choose(1, People)
-            .Select(n => new Step(0, new Announce(new PersonKey($"guest:key{n}"), n < 3 ? $"listed{n}" : $"walker{n}")));
+        /// <summary>People come, and come again: with a name of the docket or another, with a personal link or without, now and then with the host key.</summary>
+        private static readonly Gen<Step> _arrival = Gen.Choose(1, People).Zip(Gen.Elements(null, null, null, "line:1", "line:2", "line:3"), (n, proof) => (n, proof))
+            .Zip(Gen.Frequency((14, Gen.Constant(false)), (1, Gen.Constant(true))), (comer, key) =>
+                new Step(0, new Announce(new PersonKey($"guest:key{comer.n}"), comer.n < 4 ? $"listed{comer.n}" : $"walker{comer.n}", comer.proof, key)));
 
         private static readonly Gen<int> _message = Gen.Choose(1, 6);
         private static readonly Gen<OrderSheet> _sheet = Any<Order>().Zip(Any<Audience>(), (order, audience) => OrderSheet.Usual.With(order, audience));
@@ -31,7 +33,7 @@ public class PropertyTests
             (1, Gen.Constant((Command)new AdmitSure())),
             (1, _seats.Select(seats => (Command)new Decline(seats, "secretwords"))),
             (1, _seats.Select(seats => (Command)new SendToLobby(seats))),
-            (1, Any<DoorMode>().Select(mode => (Command)new SetDoor(mode))),
+            (2, Any<DoorMode>().Zip(_coin, (mode, byName) => (Command)new SetDoor(mode, byName))),
             (1, _coin.Select(wait => (Command)new LockDoor("lockwords", wait))),
             (1, Gen.Constant((Command)new UnlockDoor())),
             (1, _seat.Zip(_coin, (seat, named) => (Command)new Leave(named ? seat : null))),
@@ -76,7 +78,7 @@ public class PropertyTests
             (2, Gen.Constant((Command)new Resume())),
             (1, Gen.Choose(1, 9).Select(minutes => (Command)new Extend(minutes))),
             (1, Gen.Elements(30, 60, (int?)null).Select(seconds => (Command)new SetSuccession(seconds))),
-            (1, _sheet.Zip(Any<Arrangement>(), (sheet, picture) => (Command)new SetRunSheet([new Item(1, "one", 1, "walker3", sheet, picture, "secretnote"), new Item(2, "two"), new Item(3, "three", Orders: OrderSheet.Usual)]))),
+            (1, _sheet.Zip(Any<Arrangement>(), (sheet, picture) => (Command)new SetRunSheet([new Item(1, "one", 1, "walker3", sheet, picture, "secretnote"), new Item(2, "secretitem"), new Item(3, "three", Orders: OrderSheet.Usual)]))),
             (3, Gen.Constant((Command)new NextItem())),
             (1, Gen.Choose(1, 3).Select(item => (Command)new TurnToItem(item))),
             (1, Gen.Constant((Command)new EndItem())),
@@ -97,8 +99,8 @@ public class PropertyTests
 
     private static House Opened()
     {
-        var house = House.Opened(DoorMode.Listed, null, new DocketLine("listed1"), new DocketLine("listed2", Role.Presenter));
-        for (var n = 1; n <= 3; n++) house.Arrives(n < 3 ? $"listed{n}" : "walker3", new PersonKey($"guest:key{n}"));
+        var house = House.Opened(DoorMode.Listed, null, new DocketLine("listed1", Key: "line:1"), new DocketLine("listed2", Role.Presenter, Key: "line:2"), new DocketLine("listed3", Role.Deputy, Key: "line:3"));
+        for (var n = 1; n <= 3; n++) house.Arrives($"listed{n}", new PersonKey($"guest:key{n}"), $"line:{n}");
         return house;
     }
 
@@ -228,6 +230,9 @@ public class PropertyTests
             _ => sitting.Orders.SeePeople != Audience.Everyone && seat.Role == Role.Attendee
         });
         var shown = sitting.Seats.Except(hidden).Select(seat => seat.Name).ToHashSet();
+        // Whose words are shown to all is named, also when they have gone, where people may know of each other.
+        if (sitting.PutUp is { } number && viewer != Viewer.Outside && sitting.Seats[sitting.Chat[number - 1].From] is var writer
+            && (writer.Role != Role.Attendee || sitting.Orders.SeePeople == Audience.Everyone || (viewer == Viewer.Presenter && sitting.Orders.SeePeople == Audience.Presenters))) shown.Add(writer.Name);
         foreach (var seat in hidden.Where(seat => !shown.Contains(seat.Name) && seat.Id != sitting.Host)) json.ShouldNotContain($"\"{seat.Name}\"");
     }
 

@@ -28,6 +28,7 @@ public sealed class Live : IAsyncDisposable
         hub.On<MeRow>("Me", me => Me = me);
         hub.On<OutlookRow>("Outlook", outlook => Outlook = outlook);
         hub.On("Superseded", () => Superseded = true);
+        hub.On("Rejoin", () => _ = Again());
         hub.On("NoSeat", () => { NoSeat = true; _answered.TrySetResult(); });
     }
 
@@ -55,6 +56,13 @@ public sealed class Live : IAsyncDisposable
         return live;
     }
 
+    /// <summary>Takes the line up anew, as the page does when it is told to.</summary>
+    public async Task Again()
+    {
+        await _hub.StopAsync();
+        await _hub.StartAsync();
+    }
+
     private void Whole(WholeView view)
     {
         lock (this) (Sitting, Seats, Version) = (view.Sitting, view.Seats.ToDictionary(row => row.Id), view.V);
@@ -75,9 +83,10 @@ public sealed class Live : IAsyncDisposable
         }
     }
 
-    public Task<Refusal?> Do(SeatCommand command) => Send(JsonSerializer.SerializeToElement(command, CoreJson.Options));
+    /// <param name="id">The wish's own id, as a browser gives one.</param>
+    public Task<Refusal?> Do(SeatCommand command, string? id = null) => Send(JsonSerializer.SerializeToElement(command, CoreJson.Options), id);
 
-    public Task<Refusal?> Send(object? raw) => _hub.InvokeAsync<Refusal?>("Do", raw);
+    public Task<Refusal?> Send(object? raw, string? id = null) => _hub.InvokeAsync<Refusal?>("Do", raw, id);
 
     public Task<T> Ask<T>(string question, params object?[] about) => _hub.InvokeCoreAsync<T>(question, about);
 
@@ -96,7 +105,7 @@ public sealed class Media : IDisposable
     private readonly ClientWebSocket _socket = new();
     private readonly List<(FrameHeader Header, byte[] Data)> _frames = [];
     private readonly List<ToBrowser> _messages = [];
-    private readonly SemaphoreSlim _reads = new(1);
+    private readonly SemaphoreSlim _reads = new(1), _sends = new(1);
     private uint _sequence;
 
     public WebSocketCloseStatus? Closed { get; private set; }
@@ -146,9 +155,16 @@ public sealed class Media : IDisposable
 
     public Task Speak() => Send(FrameType.Audio, Own.Audio, [1, 2, 3]);
 
-    public Task SendRaw(byte[] bytes) => _socket.SendAsync(bytes, WebSocketMessageType.Binary, true, CancellationToken.None);
+    public Task SendRaw(byte[] bytes) => Send(bytes, WebSocketMessageType.Binary);
 
-    public Task Say(string text) => _socket.SendAsync(Encoding.UTF8.GetBytes(text), WebSocketMessageType.Text, true, CancellationToken.None);
+    public Task Say(string text) => Send(Encoding.UTF8.GetBytes(text), WebSocketMessageType.Text);
+
+    private async Task Send(byte[] bytes, WebSocketMessageType type)
+    {
+        await _sends.WaitAsync();
+        try { await _socket.SendAsync(bytes, type, true, CancellationToken.None); }
+        finally { _sends.Release(); }
+    }
 
     public Task Wishes(params (SeatId Seat, int Height)[] pictures) => Say(JsonSerializer.Serialize<FromBrowser>(
         new WishMessage([.. pictures.Select(picture => new WishedPicture(picture.Seat, picture.Height))]), CoreJson.Options));
@@ -171,36 +187,58 @@ public sealed class Media : IDisposable
                 }
                 while (!part.EndOfMessage);
                 if (part.MessageType == WebSocketMessageType.Close) break;
-                lock (_frames) Take(part.MessageType, buffer.AsSpan(0, length));
+                int? mark;
+                lock (_frames) mark = Take(part.MessageType, buffer.AsSpan(0, length));
+                if (mark is { } number) await Say(JsonSerializer.Serialize<FromBrowser>(new EchoMessage(number), CoreJson.Options));
             }
         }
-        catch (WebSocketException)
+        catch (Exception e) when (e is WebSocketException or InvalidOperationException)
         {
             // Cut off; the status below tells.
         }
         Closed = _socket.CloseStatus ?? WebSocketCloseStatus.Empty;
     }
 
-    private void Take(WebSocketMessageType type, Span<byte> message)
+    /// <returns>A mark that has to be answered, as browsers do.</returns>
+    private int? Take(WebSocketMessageType type, Span<byte> message)
     {
         if (type == WebSocketMessageType.Text)
         {
             _messages.Add(JsonSerializer.Deserialize<ToBrowser>(message, CoreJson.Options)!);
-            return;
+            return (_messages[^1] as MarkMessage)?.Mark;
         }
         for (; FrameHeader.TryRead(message, out var header); message = message[header.Length..])
             _frames.Add((header, message[FrameHeader.Size..header.Length].ToArray()));
+        return null;
     }
 
     public void Dispose()
     {
         _socket.Dispose();
         _reads.Dispose();
+        _sends.Dispose();
     }
 }
 
 internal static class Eventually
 {
+    /// <summary>Tries until nothing is thrown any more.</summary>
+    public static async Task Succeeds(Func<Task> act, int seconds = 10)
+    {
+        for (var end = DateTime.UtcNow.AddSeconds(seconds); ; await Task.Delay(50))
+        {
+            try
+            {
+                await act();
+                return;
+            }
+            catch (Exception) when (DateTime.UtcNow < end)
+            {
+                // Not yet.
+            }
+        }
+    }
+
     public static async Task Holds(Func<bool> condition, int seconds = 10, string? why = null)
     {
         for (var end = DateTime.UtcNow.AddSeconds(seconds); DateTime.UtcNow < end; await Task.Delay(20))

@@ -53,8 +53,8 @@ public class MediaTests(Court court) : IClassFixture<Court>
         await room.GuestMedia.Speak();
         await Eventually.Holds(() => room.HostMedia.Frames(FrameType.Audio) == 11);
         await room.Host.Done(new Remove([room.Guest.Me.Seat], MayReturn: true));
-        await room.GuestMedia.Speak();
-        await Task.Delay(200);
+        await Eventually.Holds(() => room.GuestMedia.Closed is not null, why: "the gone have no socket");
+        (await room.Guest.Ask<string?>("MediaTicket")).ShouldBeNull("and get none");
         room.HostMedia.Frames(FrameType.Audio).ShouldBe(11);
     }
 

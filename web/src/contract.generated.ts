@@ -14,7 +14,7 @@ export type Arrangement = 'even' | 'lead' | 'pair'
 
 export type Audience = 'everyone' | 'presenters' | 'bench'
 
-export type BenchNote = { recognition: Recognition; line: DocketLine | null; exit: Exit | null; asked: boolean; hasLeave: boolean; consents: boolean; droppedAt: number | null; given: readonly Order[]; taken: readonly Order[]; talked: number; hadFloor: number; }
+export type BenchNote = { recognition: Recognition; line: DocketLine | null; exit: Exit | null; asked: boolean; hasLeave: boolean; consents: boolean; droppedAt: number | null; given: readonly Order[]; taken: readonly Order[]; talked: number; hadFloor: number; looksLike: string | null; }
 
 export type CallIn = { name: string; email: string | null; role: Role; }
 
@@ -69,7 +69,7 @@ export type Item = { id: number; title: string; minutes: number | null; lead: st
 
 export type ItemRow = { title: string; number: number; of: number; minutes: number | null; since: number; }
 
-export type Joined = { me: MeRow; view: WholeView; chat: ChatPage; trouble: TroubleRow; }
+export type Joined = { me: MeRow; view: WholeView; chat: ChatPage; trouble: TroubleRow; now: number; }
 
 export type KeptPlan = { id: string; link: string; plan: Plan; hasPasscode: boolean; hasHostKey: boolean; cancelled: boolean; invited: number; next: readonly number[]; timeTwice: boolean; }
 
@@ -89,7 +89,7 @@ export type Me = { name: string | null; email: string | null; token: string; }
 
 export type MeRow = { seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; hand: number | null; state: State | null; may: readonly Capability[]; }
 
-export type MessageRow = { number: number; at: number; from: number; name: string; role: Role; to: Recipient; toName: string | null; text: string; question: Question; edited: boolean; deleted: Deletion; }
+export type MessageRow = { number: number; at: number; from: number; name: string | null; role: Role; to: Recipient; toName: string | null; text: string; question: Question; edited: boolean; deleted: Deletion; }
 
 export type MicrophoneState = 'open' | 'closed' | 'byLeave'
 
@@ -125,7 +125,7 @@ export type PictureSheet = { arrangement: Arrangement | null; front: readonly nu
 
 export type Place = 'lobby' | 'seated' | 'gone'
 
-export type Plan = { title: string; description: string; kind: SessionKind; start: string | null; minutes: number | null; zone: string; rule: string | null; except: readonly string[]; earlyEntry: boolean; door: DoorMode; orders: OrderSheet; recordsItself: boolean; runSheet: readonly Item[] | null; language: string | null; }
+export type Plan = { title: string; description: string; kind: SessionKind; start: string | null; minutes: number | null; zone: string; rule: string | null; except: readonly string[]; earlyEntry: boolean; door: DoorMode; orders: OrderSheet; recordsItself: boolean; runSheet: readonly Item[] | null; language: string | null; doorByName: boolean; }
 
 export type PresetRow = { id: number; name: string; door: DoorMode; orders: OrderSheet; }
 
@@ -139,7 +139,7 @@ export type ReadSheet = { lines: readonly ReadLine[]; trouble: string | null; }
 
 export type ReadingRow = { command: SeatCommand | null; trouble: Trouble | null; about: string | null; completions: readonly string[]; foresight: ForesightRow | null; }
 
-export type Reason = 'notOpen' | 'alreadyOpen' | 'sittingOver' | 'notInside' | 'onlyHost' | 'onlyBench' | 'hostIsOutOfReach' | 'doorLocked' | 'barred' | 'nobodyWaits' | 'nobodySeated' | 'nobodyMuted' | 'nobodyOpen' | 'nobodyConsents' | 'nobodyCamera' | 'noChange' | 'noSuchSeat' | 'notAsked' | 'microphonesByLeave' | 'cameraNotAllowed' | 'renameNotAllowed' | 'nameEmpty' | 'nameTooLong' | 'nameHidden' | 'wordsTooLong' | 'hostMustHandOver' | 'notADeputyOrSeated' | 'outOfReach' | 'roleNotGiven' | 'nothingToTakeBack' | 'changedSince' | 'tooMany' | 'notUnderstood' | 'notStored' | 'sittingFull' | 'nobodyNext' | 'noticeEmpty' | 'noHands' | 'nobodyOnFloor' | 'noExceptions' | 'benchNotExcepted' | 'takenFromYou' | 'writingNotAllowed' | 'chatHidden' | 'reactionsOff' | 'noStates' | 'tooManyInFront' | 'messageEmpty' | 'messageTooLong' | 'tooFast' | 'notYourMessage' | 'noSuchMessage' | 'notInSession' | 'minutesOutOfRange' | 'endOutOfRange' | 'itemWithoutTitle' | 'noRunSheet' | 'noItemLeft' | 'noSuchItem'
+export type Reason = 'notOpen' | 'alreadyOpen' | 'sittingOver' | 'notInside' | 'onlyHost' | 'onlyBench' | 'hostIsOutOfReach' | 'doorLocked' | 'barred' | 'nobodyWaits' | 'nobodySeated' | 'nobodyConsents' | 'noChange' | 'noSuchSeat' | 'notAsked' | 'microphonesByLeave' | 'cameraNotAllowed' | 'renameNotAllowed' | 'nameEmpty' | 'nameTooLong' | 'nameHidden' | 'nameMarks' | 'wordsTooLong' | 'hostMustHandOver' | 'notADeputyOrSeated' | 'outOfReach' | 'roleNotGiven' | 'nothingToTakeBack' | 'changedSince' | 'tooMany' | 'notUnderstood' | 'notStored' | 'superseded' | 'sittingFull' | 'nobodyNext' | 'noticeEmpty' | 'noHands' | 'nobodyOnFloor' | 'noExceptions' | 'benchNotExcepted' | 'takenFromYou' | 'writingNotAllowed' | 'chatHidden' | 'reactionsOff' | 'noStates' | 'tooManyInFront' | 'messageEmpty' | 'messageTooLong' | 'tooFast' | 'notYourMessage' | 'noSuchMessage' | 'notInSession' | 'minutesOutOfRange' | 'endOutOfRange' | 'timeOutOfRange' | 'tooLong' | 'tooManyEdits' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'noRunSheet' | 'noItemLeft' | 'noSuchItem'
 
 export type Recess = { words: string; since: number; until: number | null; endsItself: boolean; }
 
@@ -160,7 +160,7 @@ export type SeatCommand =
   | { do: 'admitSure'; }
   | { do: 'decline'; seats: readonly number[]; words?: string | null; }
   | { do: 'sendToLobby'; seats: readonly number[]; }
-  | { do: 'setDoor'; mode: DoorMode; }
+  | { do: 'setDoor'; mode: DoorMode; byName?: boolean; }
   | { do: 'lockDoor'; words: string; lateWait: boolean; }
   | { do: 'unlockDoor'; }
   | { do: 'leave'; successor?: number | null; }
@@ -233,7 +233,7 @@ export type SignIn = { email: string; password: string; }
 
 export type SignRow = { sign: Sign; count: number; names: readonly string[]; }
 
-export type SittingRow = { title: string; phase: Phase; openedAt: number; adjournedAt: number | null; host: number | null; hostName: string | null; orders: OrderSheet; door: DoorMode | null; lock: DoorLock | null; locked: boolean; inside: number; waiting: number; takeBack: TakeableRow | null; hasSlots: boolean; nextUp: number | null; notice: Notice | null; floor: FloorSheet | null; turn: TurnRow | null; queue: readonly number[] | null; takeable: readonly number[] | null; endsAt: number | null; recess: Recess | null; picture: PictureSheet | null; putUp: MessageRow | null; item: ItemRow | null; runSheet: RunSheet | null; succession: number | null; }
+export type SittingRow = { title: string; phase: Phase; openedAt: number; adjournedAt: number | null; host: number | null; hostName: string | null; orders: OrderSheet; door: DoorMode | null; doorByName: boolean; lock: DoorLock | null; locked: boolean; inside: number; waiting: number; takeBack: TakeableRow | null; hasSlots: boolean; nextUp: number | null; notice: Notice | null; floor: FloorSheet | null; turn: TurnRow | null; queue: readonly number[] | null; takeable: readonly number[] | null; endsAt: number | null; recess: Recess | null; picture: PictureSheet | null; putUp: MessageRow | null; item: ItemRow | null; runSheet: RunSheet | null; succession: number | null; }
 
 export type SlotRow = { session: string; title: string; name: string; slot: number; minutes: number; answer: Answer; }
 
@@ -246,6 +246,7 @@ export type TakeableRow = { sequence: number; row: LedgerRow; }
 export type ToBrowser =
   | { type: 'publish'; audio: number; full: number; thumb: number; }
   | { type: 'track'; track: number; seat: number; kind: FrameType; }
+  | { type: 'ended'; tracks: readonly number[]; }
   | { type: 'wanted'; audio: boolean; full: boolean; thumb: boolean; }
   | { type: 'key'; track: number; }
   | { type: 'speaker'; seat: number | null; }

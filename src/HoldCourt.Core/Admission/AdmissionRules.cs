@@ -22,44 +22,42 @@ internal static class AdmissionRules
     {
         if (PersonName.Refuses(announce.Name) is { } refusal) return refusal;
         var name = PersonName.Tidy(announce.Name);
-        return sitting.Find(announce.Person) is { } seat ? AtTheDoorAgain(sitting, seat, name, announce.HostKey) : Newcomer(sitting, announce with { Name = name }, now);
+        return sitting.Find(announce.Person) is { } seat ? AtTheDoorAgain(sitting, seat, announce with { Name = name }, now) : Newcomer(sitting, announce with { Name = name }, now);
     }
 
     private static Decision Newcomer(Sitting sitting, Announce announce, Instant now)
     {
-        var (person, name, proof, hostKey, byPhone) = announce;
         if (sitting.Seats.Count >= MostSeats) return Decision.Refused(Reason.SittingFull, Remedy.AskBench);
-        var seat = sitting.Seats.Next;
-        if (hostKey || person == sitting.Owner) return new Entered(seat, person, name, sitting.Host is null ? Role.Host : Role.Deputy, proof, byPhone);
-        if (sitting.Door.Lock is { } locked)
-            return locked.LateWait ? new Announced(seat, person, name, proof, byPhone) : Decision.Refused(Reason.DoorLocked, Remedy.AskHost, locked.Words);
-        if (sitting.Phase != Phase.Prepare && sitting.Door.Mode == DoorMode.Open) return new Entered(seat, person, name, Role.Attendee, proof, byPhone);
-        var recognition = DocketRules.Foresee(sitting, name, proof, now);
-        var expected = recognition.Match == Match.Sure ? sitting.Docket[recognition.Line]?.Role : null;
-        var walksIn = sitting.Phase == Phase.Prepare
-            ? sitting.Door.Mode != DoorMode.Attended && expected >= Role.Presenter
-            : sitting.Door.Mode == DoorMode.Listed && expected is not null;
-        return walksIn ? new Entered(seat, person, name, expected!.Value, proof, byPhone) : new Announced(seat, person, name, proof, byPhone);
+        var (seat, person, name, proof) = (sitting.Seats.Next, announce.Person, announce.Name, announce.Proof);
+        if (Threshold.LetsIn(sitting, null, announce, now) is var (ground, role)) return new Entered(seat, person, name, role, proof, announce.ByPhone, ground);
+        return TurnsAway(sitting) ?? (Decision)new Announced(seat, person, name, proof, announce.ByPhone);
     }
 
-    private static Decision AtTheDoorAgain(Sitting sitting, Seat seat, string name, bool hostKey)
+    private static Decision AtTheDoorAgain(Sitting sitting, Seat seat, Announce announce, Instant now)
     {
-        if (hostKey && !seat.OnBench && seat.Exit != Exit.RemovedForGood) return new Entered(seat.Id, seat.Person, name, sitting.Host is null ? Role.Host : Role.Deputy, seat.Proof);
-        if (seat.Place != Place.Gone) return seat.Connected ? Decision.Of() : new Reconnected(seat.Id);
         if (seat.Exit == Exit.RemovedForGood) return Decision.Refused(Reason.Barred);
-        if (seat.OnBench) return new Entered(seat.Id, seat.Person, seat.Name, seat.Role, seat.Proof);
-        if (sitting.Door.Lock is { LateWait: false } locked) return Decision.Refused(Reason.DoorLocked, Remedy.AskHost, locked.Words);
-        return seat.Exit == Exit.Left && sitting.Door.Lock is null
-            ? new Entered(seat.Id, seat.Person, seat.Name, seat.Role, seat.Proof)
-            : new Announced(seat.Id, seat.Person, name, seat.Proof);
+        var (proof, isNews) = (announce.Proof ?? seat.Proof, announce.Proof is not null && announce.Proof != seat.Proof);
+        var walksIn = Threshold.LetsIn(sitting, seat, announce with { Proof = proof }, now);
+        if (seat.Place == Place.Gone)
+        {
+            if (walksIn is var (ground, role)) return new Entered(seat.Id, seat.Person, ground == Ground.Back ? seat.Name : announce.Name, role, proof, seat.ByPhone, ground);
+            return TurnsAway(sitting) ?? (Decision)new Announced(seat.Id, seat.Person, announce.Name, proof, seat.ByPhone);
+        }
+        // Who waits goes on waiting, even if the door has been opened since, unless something new is shown.
+        if (seat.Place == Place.Lobby && (isNews || announce.HostKey) && walksIn is var (onGround, inRole))
+            return new Entered(seat.Id, seat.Person, seat.Name, inRole, proof, seat.ByPhone, onGround);
+        return Decision.Of([.. isNews ? [new Proved(seat.Id, announce.Proof!)] : (IEnumerable<Fact>)[], .. seat.Connected ? [] : (IEnumerable<Fact>)[new Reconnected(seat.Id, First: seat.DroppedAt is null)]]);
     }
+
+    private static Refusal? TurnsAway(Sitting sitting) =>
+        sitting.Door.Lock is { LateWait: false } locked ? new Refusal(Reason.DoorLocked, Remedy.AskHost, locked.Words) : null;
 
     public static Decision Decide(Sitting sitting, Drop drop) =>
-        sitting.Those(drop.Seats, seat => seat.Connected) is { Length: > 0 } seats ? new Dropped(seats) : Decision.Of();
+        sitting.Those(drop.Seats, seat => seat is { Connected: true, Place: not Place.Gone }) is { Length: > 0 } seats ? new Dropped(seats) : Decision.Of();
 
     public static Decision Decide(Sitting sitting, Reconnect reconnect) =>
         sitting.Seats.TryGet(reconnect.Seat, out var seat)
-            ? seat.Connected ? Decision.Of() : new Reconnected(seat.Id)
+            ? seat.Connected || seat.Place == Place.Gone ? Decision.Of() : new Reconnected(seat.Id, First: seat.DroppedAt is null)
             : Decision.Refused(Reason.NoSuchSeat);
 
     public static Decision Decide(Sitting sitting, Admit admit, Actor by)
@@ -84,7 +82,7 @@ internal static class AdmissionRules
         if (sitting.Forbids(by, Capability.KeepDoor) is { } refusal) return refusal;
         if (decline.Words?.Length > LongestWords) return Decision.Refused(Reason.WordsTooLong, Remedy.Shorten);
         var seats = sitting.Those(decline.Seats, seat => seat.Place == Place.Lobby);
-        return seats is [] ? Decision.Refused(Reason.NobodyWaits) : new Declined(seats, Meaningful(decline.Words));
+        return seats is [] ? Decision.Refused(Reason.NobodyWaits) : new Declined(seats, Meaningful(decline.Words), [.. seats.Select(id => sitting.Seats[id].Role)]);
     }
 
     public static Decision Decide(Sitting sitting, SendToLobby send, Actor by)
@@ -96,12 +94,12 @@ internal static class AdmissionRules
     }
 
     public static Decision Decide(Sitting sitting, SetDoor set, Actor by) =>
-        sitting.Forbids(by, Capability.KeepDoor) ?? Change(sitting, sitting.Door with { Mode = set.Mode, Lock = null });
+        sitting.Forbids(by, Capability.KeepDoor) ?? Change(sitting, new Door(set.Mode, null, set.ByName && set.Mode == DoorMode.Listed));
 
     public static Decision Decide(Sitting sitting, LockDoor locks, Actor by) =>
         locks.Words.Length > LongestWords
             ? Decision.Refused(Reason.WordsTooLong, Remedy.Shorten)
-            : sitting.Forbids(by, Capability.KeepDoor) ?? Change(sitting, sitting.Door with { Lock = new DoorLock(locks.Words.Trim(), locks.LateWait) });
+            : sitting.Forbids(by, Capability.KeepDoor) ?? Change(sitting, sitting.Door with { Lock = new DoorLock(Bounds.Clean(locks.Words), locks.LateWait) });
 
     public static Decision DecideUnlock(Sitting sitting, Actor by) =>
         sitting.Forbids(by, Capability.KeepDoor) ?? Change(sitting, sitting.Door with { Lock = null });
@@ -127,15 +125,13 @@ internal static class AdmissionRules
     {
         if (sitting.Forbids(by, Capability.KeepDoor) is { } refusal) return refusal;
         if (sitting.Phase != Phase.Prepare) return Decision.Refused(Reason.NoChange);
-        ImmutableArray<Seat> early = sitting.Door is { Lock: null, Mode: not DoorMode.Attended } door
-            ? [.. sitting.Seats.Where(seat => seat.Place == Place.Lobby && (door.Mode == DoorMode.Open || seat.Match == Match.Sure))]
-            : [];
+        var open = sitting with { Phase = Phase.InSession };
+        ImmutableArray<Seat> early = [.. sitting.Seats.Where(seat => seat.Place == Place.Lobby && Threshold.WouldLetIn(open, seat))];
         return early is [] ? new Begun() : Decision.Of(new Begun(), AdmittedAsExpected(sitting, early));
     }
 
     private static Admitted AdmittedAsExpected(Sitting sitting, ImmutableArray<Seat> seats) => new(
-        [.. seats.Select(seat => seat.Id)],
-        [.. seats.Select(seat => Highest(seat.Match == Match.Sure ? sitting.Docket[seat.Recognition.Line]?.Role ?? Role.Attendee : Role.Attendee, seat.Role))]);
+        [.. seats.Select(seat => seat.Id)], [.. seats.Select(seat => Highest(Threshold.RoleOf(sitting, seat), seat.Role))]);
 
     public static Decision Decide(Sitting sitting, SendNotice notice, Actor by)
     {
@@ -165,10 +161,13 @@ internal static class AdmissionRules
         NoticeSent sent => sitting with { Notices = sitting.Notices.Add(new Notice(at, sent.Words)).RemoveRange(0, Math.Max(0, sitting.Notices.Count + 1 - MostNotices)) },
         Announced announced => Arrive(sitting, announced.Seat, announced.Person, announced.Name, announced.Proof, announced.ByPhone, Place.Lobby, Role.Attendee, at),
         Entered entered => Arrive(sitting, entered.Seat, entered.Person, entered.Name, entered.Proof, entered.ByPhone, Place.Seated, entered.As, at),
+        Proved proved => sitting.With(proved.Seat, seat => seat with { Proof = proved.Proof }),
         Admitted admitted => admitted.Seats.Zip(admitted.As).Aggregate(sitting, (state, pair) =>
             state.With(pair.First, seat => Moved(seat, Place.Seated, at) with { Role = pair.Second })),
-        Declined declined => sitting.WithEach(declined.Seats, seat => Moved(seat, Place.Gone, at) with { Exit = Exit.Declined, Words = declined.Words }),
-        SentToLobby sent => sitting.WithEach(sent.Seats, seat => Moved(seat, Place.Lobby, at)),
+        // Coming back does not bring back powers.
+        Declined declined => sitting.WithEach(declined.Seats, seat => PutOut(seat, Place.Gone, at) with { Role = Role.Attendee, Exit = Exit.Declined, Words = declined.Words }),
+        SentToLobby { Roles: { } roles } sent => sent.Seats.Zip(roles).Aggregate(sitting, (state, pair) => state.With(pair.First, seat => PutOut(seat, Place.Lobby, at) with { Role = pair.Second })),
+        SentToLobby sent => sitting.WithEach(sent.Seats, seat => PutOut(seat, Place.Lobby, at)),
         Reseated reseated => sitting.WithEach(reseated.Seats, seat => Moved(seat, Place.Seated, at)),
         DoorSet set => sitting with { Door = set.To },
         Left left => sitting.With(left.Seat, seat => Moved(seat, Place.Gone, at) with { Exit = Exit.Left }),
@@ -178,11 +177,18 @@ internal static class AdmissionRules
         _ => sitting
     };
 
-    /// <summary>Nothing that was open stays open across a change of place.</summary>
+    /// <summary>From here on only the bench lets in again.</summary>
+    internal static Seat PutOut(Seat seat, Place to, Instant at) => Moved(seat, to, at) with { Admittance = Admittance.Withdrawn };
+
+    /// <summary>Nothing that was open stays open across a change of place. Whoever is seated has been let in.</summary>
     internal static Seat Moved(Seat seat, Place to, Instant at) => seat with
     {
         Place = to,
         Since = at,
+        Admittance = to == Place.Seated ? Admittance.Granted : seat.Admittance,
+        // Of the gone nobody knows whether a page of theirs is still open.
+        Connected = seat.Connected && to != Place.Gone,
+        DroppedAt = to == Place.Gone ? null : seat.DroppedAt,
         Exit = null,
         Words = null,
         MicrophoneOpen = false,
@@ -196,8 +202,8 @@ internal static class AdmissionRules
     private static Sitting Arrive(Sitting sitting, SeatId id, PersonKey person, string name, string? proof, bool byPhone, Place place, Role role, Instant at)
     {
         var seat = sitting.Seats.TryGet(id, out var before)
-            ? Moved(before, place, at) with { Name = name, Proof = proof, Connected = true, DroppedAt = null, Role = Highest(role, before.Role) }
-            : new Seat { Id = id, Person = person, Name = name, Role = role, Place = place, Since = at, Proof = proof, ByPhone = byPhone, Connected = true };
+            ? Moved(before, place, at) with { Name = name, Proof = proof, Role = Highest(role, before.Role) }
+            : Moved(new Seat { Id = id, Person = person, Name = name, Role = role, Place = place, Since = at, Proof = proof, ByPhone = byPhone }, place, at);
         return sitting with
         {
             Seats = sitting.Seats.With(seat),
@@ -208,5 +214,5 @@ internal static class AdmissionRules
 
     private static Role Highest(Role a, Role b) => a > b ? a : b;
 
-    private static string? Meaningful(string? words) => string.IsNullOrWhiteSpace(words) ? null : words.Trim();
+    private static string? Meaningful(string? words) => Bounds.Clean(words) is { Length: > 0 } clean ? clean : null;
 }

@@ -12,7 +12,7 @@ public sealed record Open(string Title, PersonKey Owner, Door Door, OrderSheet O
 /// <summary>
 /// Somebody is at the door: enters, waits in the lobby, gets back the seat held before, or is turned away in the bench's words.
 /// </summary>
-/// <param name="Proof">What a personal link proves: the key of a line of the docket; null otherwise.</param>
+/// <param name="Proof">What a personal link or an account proves: the key of a line of the docket; null otherwise.</param>
 /// <param name="HostKey">The person showed the host key, and joins the bench.</param>
 public sealed record Announce(PersonKey Person, string Name, string? Proof = null, bool HostKey = false, bool ByPhone = false) : HouseCommand;
 
@@ -34,7 +34,8 @@ public sealed record Decline(ImmutableArray<SeatId> Seats, string? Words = null)
 /// <summary>Puts people out to wait. They keep their role.</summary>
 public sealed record SendToLobby(ImmutableArray<SeatId> Seats) : SeatCommand, ISeats;
 
-public sealed record SetDoor(DoorMode Mode) : SeatCommand;
+/// <param name="ByName">See <see cref="Door"/>.</param>
+public sealed record SetDoor(DoorMode Mode, bool ByName = false) : SeatCommand;
 
 /// <summary>Nobody else enters.</summary>
 public sealed record LockDoor(string Words, bool LateWait) : SeatCommand;

@@ -13,7 +13,7 @@ public enum Deletion { None, BySender, ByBench }
 /// <param name="Number">1, 2, 3 … in each sitting.</param>
 /// <param name="Text">Empty once it is deleted.</param>
 public sealed record ChatMessage(
-    int Number, Instant At, SeatId From, Recipient To, string Text, Question Question = Question.None, bool Edited = false, Deletion Deleted = Deletion.None);
+    int Number, Instant At, SeatId From, Recipient To, string Text, Question Question = Question.None, bool Edited = false, Deletion Deleted = Deletion.None, int Edits = 0);
 
 public sealed record Write(Recipient To, string Text, bool Question = false) : SeatCommand;
 

@@ -8,39 +8,25 @@ public static class ChatRules
     /// <summary>Most messages of one seat in ten seconds.</summary>
     public const int MostInTenSeconds = 10;
 
+    /// <summary>Most changes of one message.</summary>
+    public const int MostEdits = 20;
+
     /// <summary>Most messages of a sitting.</summary>
     public const int MostMessages = 50_000;
 
     private static readonly TimeSpan _tenSeconds = TimeSpan.FromSeconds(10);
-
-    /// <summary>
-    /// Whether somebody may read a message: the sender and the one it was written to, the bench what was written to it,
-    /// and those to whom the orders show the chat what was written to everyone. Where people come for visits one at a
-    /// time, a visitor reads only what was written since coming in.
-    /// </summary>
-    public static bool Sees(Sitting sitting, Seat seat, ChatMessage message)
-    {
-        if (seat.Id == message.From) return true;
-        if (!seat.IsSeated) return false;
-        return message.To.Reach switch
-        {
-            Reach.One => message.To.Seat == seat.Id,
-            Reach.Bench => seat.OnBench,
-            _ => sitting.Orders.Allows(seat.Role, Order.SeeChat) && (seat.OnBench || !sitting.Docket.HasSlots || message.At >= seat.Since)
-        };
-    }
 
     internal static Decision Decide(Sitting sitting, Write write, Actor by, Instant now)
     {
         if (by.Seat is not { } from || write.To is null || !Enum.IsDefined(write.To.Reach) || (write.To.Reach == Reach.One) != write.To.Seat.HasValue) return Decision.Refused(Reason.NotUnderstood);
         var capability = write.To.Reach switch { Reach.Everyone => Capability.WriteToAll, Reach.Bench => Capability.WriteToBench, _ => Capability.WriteToOne };
         if (sitting.Forbids(by, capability) is { } refusal) return refusal;
-        if (write.To.Seat is { } to && (to == from || !sitting.Seats.TryGet(to, out var reader) || !reader.IsSeated || !Powers.Sees(sitting, sitting.Seats[from].Role, reader)))
+        if (write.To.Seat is { } to && (to == from || !sitting.Seats.TryGet(to, out var reader) || !reader.IsSeated || !sitting.MayKnow(sitting.Seats[from], new Matter.Person(reader))))
             return Decision.Refused(Reason.NobodySeated);
         if (RefusesText(write.Text) is { } bad) return bad;
         if (sitting.Chat.Count >= MostMessages) return Decision.Refused(Reason.TooMany);
         // What is between two people is no question to the sitting: nobody could mark it as answered.
-        return IsFlood(sitting, from, now) ? Decision.Refused(Reason.TooFast, Remedy.TryAgain) : new Written(from, write.To, write.Text.Trim(), write.Question && write.To.Reach != Reach.One);
+        return IsFlood(sitting, from, now) ? Decision.Refused(Reason.TooFast, Remedy.TryAgain) : new Written(from, write.To, Bounds.Clean(write.Text), write.Question && write.To.Reach != Reach.One);
     }
 
     internal static Decision Decide(Sitting sitting, EditMessage edit, Actor by)
@@ -49,13 +35,14 @@ public static class ChatRules
         if (!sitting.Seats[message.From].IsSeated) return Decision.Refused(Reason.NotInside);
         if (sitting.Forbids(by, CapabilityFor(message)) is { } refusal) return refusal;
         if (RefusesText(edit.Text) is { } bad) return bad;
-        var text = edit.Text.Trim();
+        if (message.Edits >= MostEdits) return Decision.Refused(Reason.TooManyEdits);
+        var text = Bounds.Clean(edit.Text);
         return text == message.Text ? Decision.Refused(Reason.NoChange) : new MessageEdited(message.Number, message.Text, text);
     }
 
     internal static Decision Decide(Sitting sitting, DeleteMessage delete, Actor by)
     {
-        if (by.Seat is not { } id || Find(sitting, delete.Message) is not { Deleted: Deletion.None } message || !Sees(sitting, sitting.Seats[id], message)) return Decision.Refused(Reason.NotYourMessage);
+        if (by.Seat is not { } id || Find(sitting, delete.Message) is not { Deleted: Deletion.None } message || !sitting.MayKnow(sitting.Seats[id], new Matter.Words(message))) return Decision.Refused(Reason.NotYourMessage);
         if (!sitting.Seats[id].IsSeated) return Decision.Refused(Reason.NotInside);
         if (message.From == id) return new MessageDeleted(message.Number, id, Deletion.BySender, message.Text);
         return sitting.Forbids(by, Capability.KeepChat) ?? (Decision)new MessageDeleted(message.Number, message.From, Deletion.ByBench, message.Text);
@@ -91,7 +78,7 @@ public static class ChatRules
         {
             Chat = sitting.Chat.Add(new ChatMessage(sitting.Chat.Count + 1, at, written.From, written.To, written.Text, written.Question ? Question.Asked : Question.None))
         },
-        MessageEdited edited => Change(sitting, edited.Message, message => message with { Text = edited.To, Edited = true }),
+        MessageEdited edited => Change(sitting, edited.Message, message => message with { Text = edited.To, Edited = true, Edits = message.Edits + 1 }),
         MessageDeleted deleted => Change(sitting, deleted.Message, message => message with { Text = "", Deleted = deleted.By }) with { PutUp = sitting.PutUp == deleted.Message ? null : sitting.PutUp },
         MessageRestored restored => Change(sitting, restored.Message, message => message with { Text = restored.Text, Deleted = Deletion.None }),
         QuestionMarked marked => Change(sitting, marked.Message, message => message with { Question = marked.To }),
@@ -124,8 +111,8 @@ public static class ChatRules
     };
 
     private static Refusal? RefusesText(string? text) =>
-        string.IsNullOrWhiteSpace(text) ? new Refusal(Reason.MessageEmpty)
-        : text.Trim().Length > LongestMessage ? new Refusal(Reason.MessageTooLong, Remedy.Shorten)
+        Bounds.Clean(text) is not { Length: > 0 } clean ? new Refusal(Reason.MessageEmpty)
+        : clean.Length > LongestMessage ? new Refusal(Reason.MessageTooLong, Remedy.Shorten)
         : null;
 
     private static bool IsFlood(Sitting sitting, SeatId from, Instant now)

@@ -20,11 +20,11 @@ internal sealed class Names
     /// Those whose names begin with these words, in any order. A name that is exactly these words stands alone; people
     /// who are gone count only when nobody else is meant.
     /// </summary>
-    public ImmutableArray<Seat> Find(string typed)
+    public ImmutableArray<Seat> Find(string typed, Func<Seat, bool> isKnown)
     {
         var words = NameWords.Split(typed);
         if (words is []) return [];
-        var found = _people.Where(person => Fits(words, person.Words)).ToList();
+        var found = _people.Where(person => Fits(words, person.Words) && isKnown(person.Seat)).ToList();
         if (found.Exists(person => person.Seat.Place != Place.Gone)) found.RemoveAll(person => person.Seat.Place == Place.Gone);
         var exact = found.Where(person => person.Words.Length == words.Length && person.Words.Order(StringComparer.Ordinal).SequenceEqual(words.Order(StringComparer.Ordinal))).ToList();
         return [.. (exact is [] ? found : exact).Select(person => person.Seat)];

@@ -13,6 +13,9 @@ public static class Reader
 
     private const int MostCompletions = 8;
 
+    /// <summary>How often the words of one line are tried as something; a line that needs more is no sentence.</summary>
+    private const int MostTries = 2_000;
+
     public static Reading Read(Scope scope, string line)
     {
         var pass = new Pass(scope, line[..Math.Min(line.Length, Longest)]);
@@ -30,7 +33,7 @@ public static class Reader
         private readonly string _line;
         private readonly List<(int From, int To, string Word)> _words = [];
         private readonly bool _wordIsDone;
-        private int _depth = -1;
+        private int _depth = -1, _tries;
 
         public Pass(Scope scope, string line)
         {
@@ -90,6 +93,7 @@ public static class Reader
             {
                 if (end < _words.Count && stop is not null && _words[end].Word != stop) continue;
                 if (end < _words.Count && stop is null && (part + 1 == phrase.Parts.Length || slot is FreeText)) continue;
+                if (++_tries > MostTries) return;
                 var words = end > at ? _line[_words[at].From.._words[end - 1].To].TrimEnd(',') : "";
                 var trouble = CommandLine.Trouble.Unfinished;
                 var value = words.Length == 0 ? null : slot.Read(_scope, words, out trouble);

@@ -35,6 +35,21 @@ public sealed record Reading(SeatCommand? Command, Trouble? Trouble, string? Abo
 /// <param name="By">Whose line it is.</param>
 /// <param name="Language">The language of the line, as a subtag of BCP 47; English where there are no sentences in it.</param>
 /// <param name="Presets">The names under which this person keeps orders.</param>
-public sealed record Scope(Sitting Sitting, SeatId By, Instant Now, ImmutableArray<NamedPreset> Presets, string Language = "en");
+public sealed record Scope(Sitting Sitting, SeatId By, Instant Now, ImmutableArray<NamedPreset> Presets, string Language = "en")
+{
+    private readonly Seat? _self = Sitting.Seats.TryGet(By, out var seat) ? seat : null;
 
-public sealed record NamedPreset(string Name, DoorMode Door, OrderSheet Orders);
+    /// <summary>Whether whoever types may know of somebody.</summary>
+    internal bool Knows(Seat seat) => Knows(new Matter.Person(seat));
+
+    internal bool Knows(Matter matter) => _self is not null && Sitting.MayKnow(_self, matter);
+
+    /// <summary>Those of whom whoever types may know.</summary>
+    internal IEnumerable<Seat> People => Sitting.Seats.Where(Knows);
+}
+
+public sealed record NamedPreset(string Name, DoorMode Door, OrderSheet Orders)
+{
+    /// <summary>Longest name, in UTF-16 units.</summary>
+    public const int LongestName = 80;
+}

@@ -99,10 +99,10 @@ internal sealed record OnePerson(bool OfThoseWhoWait = false) : Slot
     }
 
     public override IEnumerable<string> Complete(Scope scope, string words) =>
-        (words.Length > 0 ? Find(scope, words) : Meant([.. scope.Sitting.Seats.Where(seat => seat.Place != Place.Gone && seat.Id != scope.By)]))
+        (words.Length > 0 ? Find(scope, words) : Meant([.. scope.People.Where(seat => seat.Place != Place.Gone && seat.Id != scope.By)]))
         .Select(seat => seat.Name).Order(StringComparer.OrdinalIgnoreCase);
 
-    private ImmutableArray<Seat> Find(Scope scope, string words) => Meant(Names.Of(scope.Sitting.Seats).Find(words));
+    private ImmutableArray<Seat> Find(Scope scope, string words) => Meant(Names.Of(scope.Sitting.Seats).Find(words, scope.Knows));
 
     private ImmutableArray<Seat> Meant(ImmutableArray<Seat> found) =>
         OfThoseWhoWait && found.Any(seat => seat.Place == Place.Lobby) ? [.. found.Where(seat => seat.Place == Place.Lobby)] : found;
@@ -136,7 +136,7 @@ internal sealed record People(bool OfThoseWhoWait = false) : Slot
     {
         trouble = Trouble.NobodyThere;
         if (Groups.FirstOrDefault(group => Tongue.Of(scope.Language).Says(group.Words).Equals(words, StringComparison.OrdinalIgnoreCase)).Holds is { } holds)
-            return scope.Sitting.Seats.Where(seat => holds(scope, seat)).Select(seat => seat.Id).ToImmutableArray() is { Length: > 0 } group ? group : null;
+            return scope.People.Where(seat => holds(scope, seat)).Select(seat => seat.Id).ToImmutableArray() is { Length: > 0 } group ? group : null;
         var seats = ImmutableArray.CreateBuilder<SeatId>();
         foreach (var name in Parts(scope, words))
         {
@@ -165,13 +165,15 @@ internal sealed record AnItem : Slot
     public override object? Read(Scope scope, string words, out Trouble trouble)
     {
         trouble = Trouble.Unfinished;
-        var items = scope.Sitting.RunSheet.Items;
+        var items = ItemsFor(scope);
         if (int.TryParse(words, NumberStyles.None, CultureInfo.InvariantCulture, out var number)) return number >= 1 && number <= items.Length ? items[number - 1].Id : null;
         return words.Length > 0 ? items.FirstOrDefault(item => item.Title.StartsWith(words, StringComparison.OrdinalIgnoreCase))?.Id : null;
     }
 
     public override IEnumerable<string> Complete(Scope scope, string words) =>
-        scope.Sitting.RunSheet.Items.Select(item => item.Title).Where(title => title.StartsWith(words, StringComparison.OrdinalIgnoreCase));
+        ItemsFor(scope).Select(item => item.Title).Where(title => title.StartsWith(words, StringComparison.OrdinalIgnoreCase));
+
+    private static ImmutableArray<Item> ItemsFor(Scope scope) => scope.Knows(Matter.Books) ? scope.Sitting.RunSheet.Items : [];
 }
 
 /// <summary>Orders that are kept under a name.</summary>

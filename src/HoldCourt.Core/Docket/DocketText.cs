@@ -20,14 +20,18 @@ public static partial class DocketText
     /// <summary>Longest text read at once, in UTF-16 units.</summary>
     public const int Longest = 1_000_000;
 
+    /// <summary>Longest line that is looked at, in UTF-16 units.</summary>
+    public const int LongestLine = 1_000;
+
     public static ImmutableArray<TextLine> Read(string text) =>
         [.. text[..Math.Min(text.Length, Longest)].Split('\n').Select((line, index) => (line: line.Trim(), number: index + 1)).Where(pair => pair.line.Length > 0).Select(pair => Read(pair.line, pair.number))];
 
     private static TextLine Read(string line, int number)
     {
+        if (line.Length > LongestLine) return new TextLine(number, line[..LongestLine], line[..PersonName.Longest], null, null, null, null, Role.Attendee, Reason.NameTooLong);
         var rest = line;
-        var email = Take(ref rest, Email())?.Groups["mail"].Value;
-        var group = Take(ref rest, Brackets())?.Groups["in"].Value.Trim();
+        var email = Take(ref rest, _email)?.Groups["mail"].Value;
+        var group = Take(ref rest, _brackets)?.Groups["in"].Value.Trim();
         var minutes = Take(ref rest, Length()) is { } length ? int.Parse(length.Groups["n"].Value, CultureInfo.InvariantCulture) : (int?)null;
         var first = Take(ref rest, Clock()) is { } clock ? TimeOf(clock) : null;
         if (first is { } from && Take(ref rest, Until()) is { } until && TimeOf(until) is { } to && to > from) minutes ??= to - from;
@@ -59,11 +63,9 @@ public static partial class DocketText
         return hour > 23 || minute > 59 ? null : (hour * 60) + minute;
     }
 
-    [GeneratedRegex(@"<?(?<mail>[^\s<>,;""()]+@[^\s<>,;""()]+\.[^\s<>,;""()]+)>?")]
-    private static partial Regex Email();
-
-    [GeneratedRegex(@"\((?<in>[^)]*)\)")]
-    private static partial Regex Brackets();
+    // These two take time by the length of the line alone, however it is written.
+    private static readonly Regex _email = new(@"<?(?<mail>[^\s<>,;""()]+@[^\s<>,;""()]+\.[^\s<>,;""()]+)>?", RegexOptions.NonBacktracking);
+    private static readonly Regex _brackets = new(@"\((?<in>[^)]*)\)", RegexOptions.NonBacktracking);
 
     [GeneratedRegex(@"\b(?<n>\d{1,4})\s*(?:min|mins|minutes|minute)\b\.?", RegexOptions.IgnoreCase)]
     private static partial Regex Length();

@@ -28,7 +28,7 @@ internal static class VisitRules
         if (next is null && closed is []) return Decision.Refused(Reason.NobodyNext);
         return next is null
             ? new VisitsTurned(closed, [], [])
-            : new VisitsTurned(closed, [next.Id], [sitting.Docket[next.Recognition.Line]?.Role ?? Role.Attendee]);
+            : new VisitsTurned(closed, [next.Id], [Admission.Threshold.RoleOf(sitting, next)]);
     }
 
     /// <summary>Whose turn it is: of those who wait and are surely expected, by slot, then by arrival; null when there is none.</summary>
@@ -45,10 +45,10 @@ internal static class VisitRules
     public static Sitting Apply(Sitting sitting, Fact fact, Instant at) => fact switch
     {
         VisitsTurned turned => turned.Called.Zip(turned.As).Aggregate(
-            sitting.WithEach(turned.Closed, seat => Admission.AdmissionRules.Moved(seat, Place.Gone, at) with { Exit = Exit.VisitOver }),
+            sitting.WithEach(turned.Closed, seat => Admission.AdmissionRules.PutOut(seat, Place.Gone, at) with { Exit = Exit.VisitOver }),
             (state, pair) => state.With(pair.First, seat => Admission.AdmissionRules.Moved(seat, Place.Seated, at) with { Role = pair.Second > seat.Role ? pair.Second : seat.Role })),
         VisitsReturned returned => sitting
-            .WithEach(returned.ToLobby, seat => Admission.AdmissionRules.Moved(seat, Place.Lobby, at))
+            .WithEach(returned.ToLobby, seat => Admission.AdmissionRules.PutOut(seat, Place.Lobby, at))
             .WithEach(returned.Back, seat => Admission.AdmissionRules.Moved(seat, Place.Seated, at)),
         _ => sitting
     };

@@ -54,7 +54,7 @@ public static class LedgerRules
     private static Fact? Opposite(Sitting sitting, Fact fact) => fact switch
     {
         Admitted admitted => Some(sitting.Those(admitted.Seats, seat => seat is { IsSeated: true, Role: not Role.Host }), seats => new SentToLobby(seats)),
-        Declined declined => Some(sitting.Those(declined.Seats, seat => seat.Exit == Exit.Declined), seats => new SentToLobby(seats)),
+        Declined declined => Undeclined(sitting, declined),
         VisitsTurned turned => VisitRules.Opposite(sitting, turned),
         SentToLobby sent => Some(sitting.Those(sent.Seats, seat => seat.Place == Place.Lobby), seats => new Reseated(seats)),
         Removed { MayReturn: true } removed => Readmit(sitting, removed),
@@ -101,6 +101,13 @@ public static class LedgerRules
     private static bool IsSelf(ImmutableArray<SeatId> seats, SeatId by) => seats is [var only] && only == by;
 
     private static Fact? Some(ImmutableArray<SeatId> seats, Func<ImmutableArray<SeatId>, Fact> fact) => seats is [] ? null : fact(seats);
+
+    private static SentToLobby? Undeclined(Sitting sitting, Declined declined)
+    {
+        var roles = declined.Roles is { IsDefault: false } noted ? noted : [.. declined.Seats.Select(_ => Role.Attendee)];
+        var back = declined.Seats.Zip(roles).Where(pair => sitting.Seats[pair.First].Exit == Exit.Declined).ToList();
+        return back is [] ? null : new SentToLobby([.. back.Select(pair => pair.First)], [.. back.Select(pair => pair.Second)]);
+    }
 
     private static Admitted? Readmit(Sitting sitting, Removed removed)
     {

@@ -20,17 +20,18 @@ public static class ForwardingPlan
     public const int MostPictures = 49;
 
     public static bool MayBeHeard(Sitting sitting, SeatId sender) =>
-        sitting.IsRunning && sitting.Seats.TryGet(sender, out var seat) && seat is { IsSeated: true, MicrophoneOpen: true } && !Rests(sitting, seat);
+        sitting.IsRunning && sitting.Seats.TryGet(sender, out var seat) && seat is { IsSeated: true, MicrophoneOpen: true } && !sitting.Rests(seat);
 
     public static bool MayBeSeen(Sitting sitting, SeatId sender) =>
-        sitting.IsRunning && sitting.Seats.TryGet(sender, out var seat) && seat is { IsSeated: true, CameraOn: true } && !Rests(sitting, seat);
+        sitting.IsRunning && sitting.Seats.TryGet(sender, out var seat) && seat is { IsSeated: true, CameraOn: true } && !sitting.Rests(seat);
+
+    /// <summary>Nobody sees a picture of somebody they may not know of.</summary>
+    public static bool MayBeSeen(Sitting sitting, SeatId sender, SeatId viewer) =>
+        MayBeSeen(sitting, sender) && sitting.Seats.TryGet(viewer, out var seat) && sitting.MayKnow(seat, new Matter.Person(sitting.Seats[sender]));
 
     /// <summary>Only people who are seated in a sitting in session hear or see anybody.</summary>
     public static bool MayReceive(Sitting sitting, SeatId viewer) =>
-        sitting.IsRunning && sitting.Seats.TryGet(viewer, out var seat) && seat.IsSeated && !Rests(sitting, seat);
-
-    /// <summary>During a recess only the bench is heard and seen, and by itself alone.</summary>
-    private static bool Rests(Sitting sitting, Seat seat) => sitting.Phase == Phase.Recess && !seat.OnBench;
+        sitting.IsRunning && sitting.Seats.TryGet(viewer, out var seat) && seat.IsSeated && !sitting.Rests(seat);
 
     /// <summary>
     /// The layer of each picture wished for: every picture gets a thumb in the order of its size while the capacity
@@ -43,7 +44,7 @@ public static class ForwardingPlan
         var layers = new Dictionary<SeatId, Layer>();
         if (!MayReceive(sitting, viewer)) return layers;
         var left = capacity - (VoiceLevels.MostForwarded * VoiceCost);
-        var seen = wishes.Where(wish => wish.Height > 0 && wish.Sender != viewer && MayBeSeen(sitting, wish.Sender))
+        var seen = wishes.Where(wish => wish.Height > 0 && wish.Sender != viewer && MayBeSeen(sitting, wish.Sender, viewer))
             .OrderByDescending(wish => wish.Height).ThenBy(wish => wish.Sender).DistinctBy(wish => wish.Sender).Take(MostPictures).ToList();
         foreach (var wish in seen)
         {

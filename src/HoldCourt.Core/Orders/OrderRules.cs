@@ -4,7 +4,7 @@ namespace HoldCourt.Core.Orders;
 
 internal static class OrderRules
 {
-    public const int LongestPresetName = 80;
+    public const int LongestPresetName = NamedPreset.LongestName;
 
     public static Decision Decide(Sitting sitting, SetOrder set, Actor by)
     {
@@ -19,7 +19,7 @@ internal static class OrderRules
     public static Decision Decide(Sitting sitting, TakePreset take, Actor by)
     {
         if (sitting.Forbids(by, Capability.SetOrders) is { } refusal) return refusal;
-        if (take.Name.Trim() is not { Length: > 0 and <= LongestPresetName } name || !take.Orders.IsMeaningful || !Enum.IsDefined(take.Door)) return Decision.Refused(Reason.NotUnderstood);
+        if (Bounds.Clean(take.Name, lines: false) is not { Length: > 0 and <= LongestPresetName } name || !take.Orders.IsMeaningful || !Enum.IsDefined(take.Door)) return Decision.Refused(Reason.NotUnderstood);
         var door = sitting.Door with { Mode = take.Door };
         ImmutableArray<Fact> parts =
         [

@@ -8,7 +8,7 @@ public enum Capability
     HandOver, Adjourn
 }
 
-/// <summary>The one place where roles are compared.</summary>
+/// <summary>The one place, with <see cref="Knowledge"/> and the door's threshold, where roles are compared.</summary>
 public static class Powers
 {
     /// <summary>
@@ -25,7 +25,7 @@ public static class Powers
             return (capability == Capability.Speak && seat.HasLeave) || Allows(sitting, seat, order) ? null : Withheld(seat, order);
         return capability switch
         {
-            Capability.RaiseHand => null,
+            Capability.RaiseHand => seat.Role == Role.Host ? new Refusal(Reason.HostNeedsNoHand) : null,
             Capability.HandOver or Capability.Adjourn => seat.Role == Role.Host ? null : new Refusal(Reason.OnlyHost, Remedy.AskHost),
             _ when !seat.OnBench => new Refusal(Reason.OnlyBench, Remedy.AskBench),
             Capability.KeepDoor or Capability.Remove or Capability.GiveRoles or Capability.RenameOthers
@@ -46,10 +46,8 @@ public static class Powers
         _ => role >= Role.Deputy
     };
 
-    /// <summary>Whether people of this role know of somebody. Presenters, the bench, and those whom all are to see are seen by all.</summary>
-    public static bool Sees(Sitting sitting, Role viewer, Seat seat) =>
-        viewer >= Role.Deputy
-        || (seat.IsSeated && (seat.Role >= Role.Presenter || sitting.Turn?.Seat == seat.Id || sitting.Picture.Front.Contains(seat.Id) || sitting.Orders.Allows(viewer, Order.SeePeople)));
+    /// <summary>During a recess only the bench is heard and seen, and by itself alone.</summary>
+    public static bool Rests(this Sitting sitting, Seat seat) => sitting.Phase == Phase.Recess && !seat.OnBench;
 
     /// <summary>The order that gives a capability; null when it goes by role alone.</summary>
     public static Order? OrderOf(Capability capability) => capability switch

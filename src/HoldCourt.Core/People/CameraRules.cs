@@ -4,7 +4,8 @@ internal static class CameraRules
 {
     public static Decision Decide(Sitting sitting, TurnCamera turn, Actor by)
     {
-        if (by.Seat is not { } id || sitting.Seats[id].CameraOn == turn.On) return Decision.Refused(Reason.NoChange);
+        if (by.Seat is not { } id) return Decision.Refused(Reason.NotInside);
+        if (sitting.Seats[id].CameraOn == turn.On) return Decision.AlreadySo;
         if (turn.On && sitting.Forbids(by, Capability.ShowCamera) is { } refusal) return refusal;
         return new CamerasTurned([id], turn.On);
     }
@@ -12,8 +13,10 @@ internal static class CameraRules
     public static Decision Decide(Sitting sitting, CamerasOff off, Actor by)
     {
         if (sitting.Forbids(by, Capability.TurnCamerasOff) is { } refusal) return refusal;
-        var seats = sitting.Those(off.Seats, seat => seat is { IsSeated: true, CameraOn: true });
-        return seats is [] ? Decision.Refused(Reason.NobodyCamera) : new CamerasTurned(seats, false);
+        var here = sitting.Those(off.Seats, seat => seat.IsSeated);
+        if (here is []) return Decision.Refused(Reason.NobodySeated);
+        var seats = sitting.Those(here, seat => seat.CameraOn);
+        return seats is [] ? Decision.AlreadySo : new CamerasTurned(seats, false);
     }
 
     public static CamerasTurned? Opposite(Sitting sitting, CamerasTurned turned)

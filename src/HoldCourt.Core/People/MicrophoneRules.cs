@@ -7,14 +7,14 @@ internal static class MicrophoneRules
     public static Decision DecideOpen(Sitting sitting, Actor by)
     {
         if (sitting.Forbids(by, Capability.Speak) is { } refusal) return refusal;
-        return by.Seat is { } id && !sitting.Seats[id].MicrophoneOpen ? new MicrophonesOpened([id], []) : Decision.Refused(Reason.NoChange);
+        return by.Seat is { } id && !sitting.Seats[id].MicrophoneOpen ? new MicrophonesOpened([id], []) : Decision.AlreadySo;
     }
 
     public static Decision DecideClose(Sitting sitting, Actor by) =>
-        by.Seat is { } id && sitting.Seats[id].MicrophoneOpen ? new Muted([id], []) : Decision.Refused(Reason.NoChange);
+        by.Seat is { } id && sitting.Seats[id].MicrophoneOpen ? new Muted([id], []) : Decision.AlreadySo;
 
     public static Decision Decide(Sitting sitting, Mute mute, Actor by) =>
-        sitting.Forbids(by, Capability.MuteOthers) ?? Close(sitting, sitting.Those(mute.Seats, seat => seat.IsSeated));
+        sitting.Forbids(by, Capability.MuteOthers) ?? (sitting.Those(mute.Seats, seat => seat.IsSeated) is { Length: > 0 } seats ? Close(sitting, seats) : Decision.Refused(Reason.NobodySeated));
 
     public static Decision Decide(Sitting sitting, MuteAll all, Actor by) =>
         sitting.Forbids(by, Capability.MuteOthers)
@@ -26,14 +26,16 @@ internal static class MicrophoneRules
     {
         var open = sitting.Those(seats, seat => seat.MicrophoneOpen);
         var leaves = sitting.Those(seats, seat => seat.HasLeave);
-        return open is [] && leaves is [] ? Decision.Refused(Reason.NobodyOpen) : new Muted(open, leaves);
+        return open is [] && leaves is [] ? Decision.AlreadySo : new Muted(open, leaves);
     }
 
     public static Decision Decide(Sitting sitting, Unmute unmute, Actor by)
     {
         if (sitting.Forbids(by, Capability.MuteOthers) is { } refusal) return refusal;
-        var muted = sitting.Those(unmute.Seats, seat => seat.IsSeated && !seat.MicrophoneOpen);
-        if (muted is []) return Decision.Refused(Reason.NobodyMuted);
+        var here = sitting.Those(unmute.Seats, seat => seat.IsSeated);
+        if (here is []) return Decision.Refused(Reason.NobodySeated);
+        var muted = sitting.Those(here, seat => !seat.MicrophoneOpen);
+        if (muted is []) return Decision.AlreadySo;
         var consenting = sitting.Those(muted, seat => seat.Consents);
         return consenting is []
             ? Decision.Refused(Reason.NobodyConsents)
@@ -43,8 +45,10 @@ internal static class MicrophoneRules
     public static Decision Decide(Sitting sitting, AskToUnmute ask, Actor by)
     {
         if (sitting.Forbids(by, Capability.MuteOthers) is { } refusal) return refusal;
-        var seats = sitting.Those(ask.Seats, seat => seat is { IsSeated: true, MicrophoneOpen: false, Asked: false });
-        return seats is [] ? Decision.Refused(Reason.NobodyMuted) : new AskedToUnmute(seats);
+        var here = sitting.Those(ask.Seats, seat => seat.IsSeated);
+        if (here is []) return Decision.Refused(Reason.NobodySeated);
+        var seats = sitting.Those(here, seat => seat is { MicrophoneOpen: false, Asked: false });
+        return seats is [] ? Decision.AlreadySo : new AskedToUnmute(seats);
     }
 
     public static Decision Decide(Sitting sitting, AnswerUnmute answer, Actor by)

@@ -63,7 +63,7 @@ internal static class PeopleRules
     public static Sitting Apply(Sitting sitting, Fact fact, Instant at) => fact switch
     {
         // Coming back after a removal does not bring back powers.
-        Removed removed => sitting.WithEach(removed.Seats, seat => AdmissionRules.Moved(seat, Place.Gone, at) with
+        Removed removed => sitting.WithEach(removed.Seats, seat => AdmissionRules.PutOut(seat, Place.Gone, at) with
         {
             Role = Role.Attendee,
             Exit = removed.MayReturn ? Exit.Removed : Exit.RemovedForGood

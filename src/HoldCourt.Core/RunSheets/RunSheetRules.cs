@@ -13,7 +13,7 @@ public static class RunSheetRules
         if (items.DistinctBy(item => item.Id).Count() != items.Length) return new Refusal(Reason.NotUnderstood);
         foreach (var item in items)
         {
-            if (string.IsNullOrWhiteSpace(item.Title)) return new Refusal(Reason.ItemWithoutTitle);
+            if (Bounds.Clean(item.Title, lines: false).Length == 0) return new Refusal(Reason.ItemWithoutTitle);
             if (item.Title.Length > LongestTitle || item.Note?.Length > LongestNote || item.Lead?.Length > PersonName.Longest) return new Refusal(Reason.WordsTooLong, Remedy.Shorten);
             if (item.Minutes is < 1 or > LongestMinutes) return new Refusal(Reason.MinutesOutOfRange);
             if (item.Orders is { IsMeaningful: false } || (item.Picture is { } picture && !Enum.IsDefined(picture))) return new Refusal(Reason.NotUnderstood);
@@ -25,8 +25,17 @@ public static class RunSheetRules
     {
         if (sitting.Forbids(by, Capability.KeepRunSheet) is { } refusal) return refusal;
         if (Refuses(set.Items) is { } bad) return bad;
-        return set.Items.SequenceEqual(sitting.RunSheet.Items) ? Decision.Refused(Reason.NoChange) : new RunSheetSet(sitting.RunSheet.Items, set.Items);
+        var items = Clean(set.Items);
+        return items.SequenceEqual(sitting.RunSheet.Items) ? Decision.Refused(Reason.NoChange) : new RunSheetSet(sitting.RunSheet.Items, items);
     }
+
+    /// <summary>The items as they may be kept.</summary>
+    public static ImmutableArray<Item> Clean(ImmutableArray<Item> items) => [.. items.Select(item => item with
+    {
+        Title = Bounds.Clean(item.Title, lines: false),
+        Lead = item.Lead is null ? null : Bounds.Clean(item.Lead, lines: false),
+        Note = item.Note is null ? null : Bounds.Clean(item.Note)
+    })];
 
     internal static Decision DecideNext(Sitting sitting, Actor by, Instant now)
     {

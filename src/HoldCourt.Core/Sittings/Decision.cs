@@ -7,11 +7,11 @@ namespace HoldCourt.Core.Sittings;
 public enum Reason
 {
     NotOpen, AlreadyOpen, SittingOver, NotInside, OnlyHost, OnlyBench, HostIsOutOfReach, DoorLocked, Barred, NobodyWaits,
-    NobodySeated, NobodyMuted, NobodyOpen, NobodyConsents, NobodyCamera, NoChange, NoSuchSeat, NotAsked, MicrophonesByLeave,
-    CameraNotAllowed, RenameNotAllowed, NameEmpty, NameTooLong, NameHidden, WordsTooLong, HostMustHandOver, NotADeputyOrSeated, OutOfReach,
-    RoleNotGiven, NothingToTakeBack, ChangedSince, TooMany, NotUnderstood, NotStored, SittingFull, NobodyNext, NoticeEmpty, NoHands, NobodyOnFloor,
+    NobodySeated, NobodyConsents, NoChange, NoSuchSeat, NotAsked, MicrophonesByLeave,
+    CameraNotAllowed, RenameNotAllowed, NameEmpty, NameTooLong, NameHidden, NameMarks, WordsTooLong, HostMustHandOver, NotADeputyOrSeated, OutOfReach,
+    RoleNotGiven, NothingToTakeBack, ChangedSince, TooMany, NotUnderstood, NotStored, Superseded, SittingFull, NobodyNext, NoticeEmpty, NoHands, NobodyOnFloor,
     NoExceptions, BenchNotExcepted, TakenFromYou, WritingNotAllowed, ChatHidden, ReactionsOff, NoStates, TooManyInFront,
-    MessageEmpty, MessageTooLong, TooFast, NotYourMessage, NoSuchMessage, NotInSession, MinutesOutOfRange, EndOutOfRange,
+    MessageEmpty, MessageTooLong, TooFast, NotYourMessage, NoSuchMessage, NotInSession, MinutesOutOfRange, EndOutOfRange, TimeOutOfRange, TooLong, TooManyEdits, HostNeedsNoHand,
     ItemWithoutTitle, NoRunSheet, NoItemLeft, NoSuchItem
 }
 
@@ -35,6 +35,9 @@ public sealed record Decision
 
     [JsonIgnore]
     public bool IsRefused => Refusal is not null;
+
+    /// <summary>It is so already, whoever made it so: a control that is pressed as its meaning changes does not do the opposite.</summary>
+    public static Decision AlreadySo { get; } = new([], null);
 
     public static Decision Of(params ImmutableArray<Fact> facts) => new(facts, null);
     public static Decision Refused(Reason reason, Remedy remedy = Remedy.None, string? words = null) => new([], new Refusal(reason, remedy, words));

@@ -7,6 +7,7 @@ namespace HoldCourt.Core.Sittings;
 [JsonDerivedType(typeof(Opened), "opened")]
 [JsonDerivedType(typeof(Announced), "announced")]
 [JsonDerivedType(typeof(Entered), "entered")]
+[JsonDerivedType(typeof(Proved), "proved")]
 [JsonDerivedType(typeof(Admitted), "admitted")]
 [JsonDerivedType(typeof(Declined), "declined")]
 [JsonDerivedType(typeof(SentToLobby), "sentToLobby")]
@@ -63,4 +64,6 @@ public abstract record Fact;
 
 /// <summary>A fact with its place in the ledger: when, and by whom.</summary>
 /// <param name="Sequence">1, 2, 3 … without gaps in each sitting.</param>
-public sealed record Entry(long Sequence, Instant At, Actor By, Fact Fact);
+/// <param name="Wish">The id of the wish it answers, so that a wish whose answer was lost is not done twice; null for most.</param>
+public sealed record Entry(
+    long Sequence, Instant At, Actor By, Fact Fact, [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] string? Wish = null);

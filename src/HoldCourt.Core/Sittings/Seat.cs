@@ -7,6 +7,19 @@ public enum Role { Attendee, Presenter, Deputy, Host }
 
 public enum Place { Lobby, Seated, Gone }
 
+/// <summary>Whether somebody may be inside.</summary>
+public enum Admittance
+{
+    /// <summary>Nobody and nothing has let this person in yet.</summary>
+    None,
+
+    /// <summary>Was let in, and comes back without being asked again.</summary>
+    Granted,
+
+    /// <summary>Was put out: declined, removed, sent to the lobby, or the visit is over. Only the bench lets in again.</summary>
+    Withdrawn
+}
+
 /// <summary>How somebody came to be gone.</summary>
 public enum Exit { Left, Declined, Removed, RemovedForGood, VisitOver }
 
@@ -23,6 +36,8 @@ public sealed record Seat
 
     /// <summary>Since when the seat is in its place.</summary>
     public required Instant Since { get; init; }
+
+    public Admittance Admittance { get; init; }
 
     /// <summary>Set exactly while <see cref="Place"/> is <see cref="Place.Gone"/>.</summary>
     public Exit? Exit { get; init; }
@@ -65,8 +80,11 @@ public sealed record Seat
     /// <summary>Takes part by telephone: a voice without a screen.</summary>
     public bool ByPhone { get; init; }
 
-    /// <summary>What a personal link proves: the key of a line of the docket; null otherwise.</summary>
+    /// <summary>What a personal link or an account proves: the key of a line of the docket; null otherwise.</summary>
     public string? Proof { get; init; }
+
+    /// <summary>Somebody on the bench, or who is expected to be, whose name is shown like this one's; null when nobody's is.</summary>
+    public string? LooksLike { get; init; }
 
     /// <summary>The docket's lines this person may be.</summary>
     public ImmutableArray<Candidate> Candidates { get; init; } = [];
@@ -79,6 +97,7 @@ public sealed record Seat
 
     public Match Match => Recognition.Match;
 
+    /// <summary>Has powers of the bench whenever seated.</summary>
     public bool OnBench => Role >= Role.Deputy;
     public bool IsSeated => Place == Place.Seated;
 }

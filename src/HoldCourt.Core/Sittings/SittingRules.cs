@@ -5,9 +5,6 @@ namespace HoldCourt.Core.Sittings;
 /// <summary>The whole live rule book: two pure functions that hand each topic its own.</summary>
 public static class SittingRules
 {
-    /// <summary>Longest list of seats one command may name.</summary>
-    public const int MostSeats = 5_000;
-
     /// <summary>What follows from a wish: facts, or a refusal with reason and remedy. Changes nothing.</summary>
     public static Decision Decide(Sitting sitting, Command command, Actor by, Instant now)
     {
@@ -85,17 +82,17 @@ public static class SittingRules
     /// <summary>The state after an entry. Never fails for an entry that <see cref="Decide"/> gave for that state.</summary>
     public static Sitting Evolve(Sitting sitting, Entry entry)
     {
-        var after = DocketRules.Renew(sitting, PictureRules.Follow(FloorRules.Follow(Apply(sitting, entry.Fact, entry.At))));
+        var after = Likeness.Renew(sitting, DocketRules.Renew(sitting, PictureRules.Follow(FloorRules.Follow(Apply(sitting, entry.Fact, entry.At)))));
         return LedgerRules.Remember(VisitRules.Follow(sitting, after, entry.At), sitting, entry) with { Sequence = entry.Sequence };
     }
 
     /// <summary>Gives facts their places in the ledger, and the state after them.</summary>
-    public static (ImmutableArray<Entry> Entries, Sitting After) Record(Sitting sitting, ImmutableArray<Fact> facts, Actor by, Instant now)
+    public static (ImmutableArray<Entry> Entries, Sitting After) Record(Sitting sitting, ImmutableArray<Fact> facts, Actor by, Instant now, string? wish = null)
     {
         var entries = ImmutableArray.CreateBuilder<Entry>(facts.Length);
         foreach (var fact in facts)
         {
-            var entry = new Entry(sitting.Sequence + 1, now, by, fact);
+            var entry = new Entry(sitting.Sequence + 1, now, by, fact, wish);
             entries.Add(entry);
             sitting = Evolve(sitting, entry);
         }
@@ -105,7 +102,7 @@ public static class SittingRules
     internal static Sitting Apply(Sitting sitting, Fact fact, Instant at) => fact switch
     {
         TakenBack back => Apply(sitting, back.Opposite, at),
-        Opened or Announced or Entered or Admitted or Declined or SentToLobby or Reseated or DoorSet or Left or Dropped or Reconnected
+        Opened or Announced or Entered or Proved or Admitted or Declined or SentToLobby or Reseated or DoorSet or Left or Dropped or Reconnected
             or Adjourned or Begun or NoticeSent => AdmissionRules.Apply(sitting, fact, at),
         Expected expected => DocketRules.Apply(sitting, expected),
         VisitsTurned or VisitsReturned => VisitRules.Apply(sitting, fact, at),
@@ -131,7 +128,7 @@ public static class SittingRules
         if (sitting.Phase == Phase.Adjourned) return new Refusal(Reason.SittingOver);
         if (sitting.Phase == Phase.New && command is not Open) return new Refusal(Reason.NotOpen);
         if (by.Seat is { } id && !sitting.Seats.TryGet(id, out _)) return new Refusal(Reason.NoSuchSeat);
-        return command is ISeats { Seats.IsDefault: false, Seats.Length: > MostSeats } ? new Refusal(Reason.TooMany) : null;
+        return Bounds.Refuses(command);
     }
 }
 

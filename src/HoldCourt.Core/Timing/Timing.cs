@@ -44,7 +44,7 @@ public static class TimingRules
         if (call.Words.Length > LongestWords) return Decision.Refused(Reason.WordsTooLong, Remedy.Shorten);
         if (call.Minutes is < 1 or > LongestMinutes) return Decision.Refused(Reason.MinutesOutOfRange);
         var until = call.Minutes is { } minutes ? now + TimeSpan.FromMinutes(minutes) : (Instant?)null;
-        return new RecessCalled(call.Words.Trim(), now, until, call.EndsItself && until is not null);
+        return new RecessCalled(Bounds.Clean(call.Words), now, until, call.EndsItself && until is not null);
     }
 
     internal static Decision DecideResume(Sitting sitting, Actor by) =>

@@ -19,11 +19,12 @@ public static class Foresight
     private static readonly ImmutableArray<(Capability Capability, Order Order)> _byOrder =
         [.. Enum.GetValues<Capability>().Where(capability => Powers.OrderOf(capability) is not null).Select(capability => (capability, Powers.OrderOf(capability)!.Value))];
 
-    /// <summary>Asks the rules, and lets nothing happen.</summary>
+    /// <summary>Asks the rules, and lets nothing happen. Who else would be touched is for the bench to know.</summary>
     public static ForesightRow Of(Sitting sitting, Command command, Actor by, Instant now)
     {
         var decision = SittingRules.Decide(sitting, command, by, now);
         if (decision.Refusal is { } refusal) return new ForesightRow(refusal, [], 0, []);
+        if (by.Seat is { } id && !sitting.MayKnow(sitting.Seats[id], Matter.Books)) return new ForesightRow(null, [], 0, []);
         var (entries, after) = SittingRules.Record(sitting, decision.Facts, by, now);
         return new ForesightRow(
             null, [.. entries.SelectMany(WithParts).Where(entry => Sentences.IsTold(entry.Fact)).Select(entry => Sentences.Of(after, entry))],

@@ -11,45 +11,36 @@ public static class Projection
     /// <summary>How many entries of the ledger a whole view carries; older ones are read from the store.</summary>
     public const int LedgerDepth = 200;
 
-    public static Viewer ViewerOf(Seat seat) => seat switch
-    {
-        { Place: not Place.Seated } => Viewer.Outside,
-        { OnBench: true } => Viewer.Bench,
-        { Role: Role.Presenter } => Viewer.Presenter,
-        _ => Viewer.Attendee
-    };
-
     public static MeRow Me(Sitting sitting, Seat seat) => new(
-        seat.Id, seat.Name, seat.Role, ViewerOf(seat), seat.Place, seat.Exit, seat.Words, seat.Since, MicrophoneOf(sitting, seat), seat.CameraOn,
+        seat.Id, seat.Name, seat.Role, Knowledge.ViewerOf(seat), seat.Place, seat.Exit, seat.Words, seat.Since, MicrophoneOf(sitting, seat), seat.CameraOn,
         seat.Asked, seat.Consents, seat.HandSince, seat.State, [.. Powers.Of(sitting, seat.Id)]);
 
     /// <summary>A seat's row for a kind of viewer; null when that kind may not know of the seat.</summary>
     public static SeatRow? Row(Sitting sitting, Seat seat, Viewer viewer)
     {
-        if (!Sees(sitting, seat, viewer)) return null;
-        var note = viewer == Viewer.Bench
+        if (!sitting.MayKnow(viewer, new Matter.Person(seat))) return null;
+        var note = sitting.MayKnow(viewer, Matter.Books)
             ? new BenchNote(seat.Recognition, sitting.Docket[seat.Recognition.Line], seat.Exit, seat.Asked, seat.HasLeave, seat.Consents, seat.DroppedAt,
-                seat.Given, seat.Taken, (long)seat.TalkTime.TotalMilliseconds, (long)seat.FloorTime.TotalMilliseconds)
+                seat.Given, seat.Taken, (long)seat.TalkTime.TotalMilliseconds, (long)seat.FloorTime.TotalMilliseconds, seat.LooksLike)
             : null;
         return new SeatRow(seat.Id, seat.Name, seat.Role, seat.Place, seat.Since, MicrophoneOf(sitting, seat), seat.CameraOn, seat.Connected, seat.HandSince, seat.State, seat.ByPhone, note);
     }
 
     public static SittingRow Record(Sitting sitting, Viewer viewer)
     {
-        var bench = viewer == Viewer.Bench;
         var (inside, waiting) = (0, 0);
         foreach (var seat in sitting.Seats)
         {
             if (seat.Place == Place.Seated) inside++;
             else if (seat.Place == Place.Lobby) waiting++;
         }
-        return Record(sitting, viewer, bench || viewer == Viewer.Presenter ? inside : 0, bench ? waiting : 0);
+        return Record(sitting, viewer, sitting.MayKnow(viewer, Matter.Attendance) ? inside : 0, sitting.MayKnow(viewer, Matter.Books) ? waiting : 0);
     }
 
     public static WholeView Whole(Sitting sitting, Viewer viewer, IEnumerable<Entry> newestEntries) => new(
         sitting.Sequence, viewer, Record(sitting, viewer),
         [.. sitting.Seats.Select(seat => Row(sitting, seat, viewer)).OfType<SeatRow>()],
-        viewer == Viewer.Bench ? Sentences.Of(sitting, newestEntries) : []);
+        sitting.MayKnow(viewer, Matter.Books) ? Sentences.Of(sitting, newestEntries) : []);
 
     /// <summary>The difference for one kind of viewer. A view's version is the sequence of the last entry in it.</summary>
     /// <param name="entries">What led from <paramref name="before"/> to <paramref name="after"/>.</param>
@@ -64,7 +55,7 @@ public static class Projection
         var (headline, hands) = (false, false);
         foreach (var (was, now) in pairs)
         {
-            headline |= was?.Place != now.Place || was.Name != now.Name;
+            headline |= was?.Place != now.Place || was.Name != now.Name || was.Recognition != now.Recognition;
             hands |= was?.HandSince != now.HandSince || (now.HandSince is not null && (was?.TalkTime != now.TalkTime || was.FloorTime != now.FloorTime));
             var old = was is null ? null : Row(before, was, viewer);
             var row = Row(after, now, viewer);
@@ -74,7 +65,7 @@ public static class Projection
             else put.Add(row);
         }
         return new ViewChange(before.Sequence, after.Sequence, RecordIfChanged(before, after, viewer, headline, hands), put.DrainToImmutable(), Together(switched), drop.DrainToImmutable(),
-            viewer == Viewer.Bench ? Sentences.Of(after, entries) : []);
+            after.MayKnow(viewer, Matter.Books) ? Sentences.Of(after, entries) : []);
     }
 
     private static ImmutableArray<SwitchedRows> Together(List<SeatRow> switched) =>
@@ -85,55 +76,54 @@ public static class Projection
         // A message that is put up shows its sender's name and role.
         var same = !placeOrNameChanged && before.Phase == after.Phase && before.Door == after.Door && before.Orders == after.Orders && before.Floor == after.Floor && before.Turn == after.Turn
             && ReferenceEquals(before.Notices, after.Notices) && ReferenceEquals(before.Docket, after.Docket) && before.Host == after.Host && HostName(before) == HostName(after)
-            && (viewer != Viewer.Bench || (!handsChanged && ReferenceEquals(before.Takeable, after.Takeable) && LedgerRules.Newest(before) == LedgerRules.Newest(after)))
-            && before.EndsAt == after.EndsAt && before.Recess == after.Recess && ReferenceEquals(before.Picture, after.Picture) && PutUpOf(before) == PutUpOf(after)
+            && (!after.MayKnow(viewer, Matter.Books) || (!handsChanged && ReferenceEquals(before.Takeable, after.Takeable) && LedgerRules.Newest(before) == LedgerRules.Newest(after)))
+            && before.EndsAt == after.EndsAt && before.Recess == after.Recess && ReferenceEquals(before.Picture, after.Picture) && PutUpOf(before, viewer) == PutUpOf(after, viewer)
             && ReferenceEquals(before.RunSheet, after.RunSheet) && before.Succession == after.Succession;
         if (same) return null;
-        if (!placeOrNameChanged && viewer == Viewer.Bench) return Record(after, viewer);
+        if (!placeOrNameChanged && after.MayKnow(viewer, Matter.Books)) return Record(after, viewer);
         var now = Record(after, viewer);
         return now == Record(before, viewer) ? null : now;
     }
 
     private static SittingRow Record(Sitting sitting, Viewer viewer, int inside, int waiting)
     {
-        var bench = viewer == Viewer.Bench;
-        var inPlace = viewer != Viewer.Outside;
+        var bench = sitting.MayKnow(viewer, Matter.Books);
+        var inPlace = sitting.MayKnow(viewer, Matter.Inside);
         return new SittingRow(
-            sitting.Title, sitting.Phase, sitting.OpenedAt, sitting.AdjournedAt, sitting.Host, HostName(sitting), sitting.Orders,
-            bench ? sitting.Door.Mode : null, bench ? sitting.Door.Lock : null, sitting.Door.Lock is not null, inside, waiting,
+            sitting.Title, sitting.Phase, sitting.OpenedAt, sitting.AdjournedAt, sitting.Host, HostName(sitting), inPlace ? sitting.Orders : OrderSheet.Usual,
+            bench ? sitting.Door.Mode : null, bench && sitting.Door.ByName, bench ? sitting.Door.Lock : null, sitting.Door.Lock is not null, inside, waiting,
             bench && LedgerRules.Newest(sitting) is { } newest ? new TakeableRow(newest.Sequence, Sentences.Of(sitting, newest)) : null,
-            bench && sitting.Docket.HasSlots, bench && sitting.Docket.HasSlots ? VisitRules.NextOf(sitting)?.Id : null, viewer is Viewer.Bench or Viewer.Outside && sitting.Notices is [.., var notice] ? notice : null,
+            bench && sitting.Docket.HasSlots, bench && sitting.Docket.HasSlots ? VisitRules.NextOf(sitting)?.Id : null, sitting.MayKnow(viewer, Matter.Notices) && sitting.Notices is [.., var notice] ? notice : null,
             inPlace ? sitting.Floor : null,
             inPlace && sitting.Turn is { } turn ? new TurnRow(turn.Seat, sitting.Seats[turn.Seat].Name, turn.Since, turn.Seconds) : null,
             bench ? [.. FloorRules.Queue(sitting).Select(seat => seat.Id)] : null,
             bench ? [.. sitting.Takeable.Select(entry => entry.Sequence)] : null,
-            sitting.EndsAt, sitting.Recess, inPlace ? sitting.Picture : null, inPlace ? PutUpOf(sitting) : null, inPlace ? ItemOf(sitting.RunSheet) : null,
+            sitting.EndsAt, inPlace ? sitting.Recess : null, inPlace ? sitting.Picture : null, inPlace ? PutUpOf(sitting, viewer) : null, inPlace ? ItemOf(sitting.RunSheet) : null,
             bench ? sitting.RunSheet : null, bench ? sitting.Succession : null);
     }
 
-    /// <summary>A message for those who may read it; names are those of now.</summary>
-    public static MessageRow Row(Sitting sitting, ChatMessage message)
+    /// <summary>A message for a kind of viewer all of whom may read it; names are those of now.</summary>
+    public static MessageRow Row(Sitting sitting, ChatMessage message, Viewer viewer) => Row(sitting, message, sitting.MayKnow(viewer, new Matter.Writer(message)));
+
+    /// <summary>A message for somebody who may read it.</summary>
+    public static MessageRow Row(Sitting sitting, ChatMessage message, Seat reader) => Row(sitting, message, sitting.MayKnow(reader, new Matter.Writer(message)));
+
+    private static MessageRow Row(Sitting sitting, ChatMessage message, bool named)
     {
         var from = sitting.Seats[message.From];
         return new MessageRow(
-            message.Number, message.At, message.From, from.Name, from.Role, message.To, message.To.Seat is { } to ? sitting.Seats[to].Name : null,
+            message.Number, message.At, message.From, named ? from.Name : null, from.Role, message.To, message.To.Seat is { } to ? sitting.Seats[to].Name : null,
             message.Text, message.Question, message.Edited, message.Deleted);
     }
 
-    private static MessageRow? PutUpOf(Sitting sitting) => sitting.PutUp is { } number && ChatRules.Find(sitting, number) is { } message ? Row(sitting, message) : null;
+    private static MessageRow? PutUpOf(Sitting sitting, Viewer viewer) =>
+        sitting.PutUp is { } number && ChatRules.Find(sitting, number) is { } message ? Row(sitting, message, viewer) : null;
 
     private static ItemRow? ItemOf(RunSheet sheet) => sheet is { Now: { } item, Since: { } since }
         ? new ItemRow(item.Title, sheet.IndexOf(item.Id) + 1, sheet.Items.Length, item.Minutes, since)
         : null;
 
     private static string? HostName(Sitting sitting) => sitting.Host is { } host ? sitting.Seats[host].Name : null;
-
-    private static bool Sees(Sitting sitting, Seat seat, Viewer viewer) => viewer switch
-    {
-        Viewer.Outside => false,
-        Viewer.Bench => true,
-        _ => Powers.Sees(sitting, viewer == Viewer.Presenter ? Role.Presenter : Role.Attendee, seat)
-    };
 
     private static MicrophoneState MicrophoneOf(Sitting sitting, Seat seat) =>
         seat.MicrophoneOpen ? MicrophoneState.Open

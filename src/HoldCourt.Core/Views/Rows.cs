@@ -25,9 +25,10 @@ public sealed record SeatRow(
 /// <param name="Line">The line of the docket this person is thought to be, with its slot.</param>
 /// <param name="Talked">Milliseconds this person's voice has been heard.</param>
 /// <param name="HadFloor">Milliseconds of turns that are over.</param>
+/// <param name="LooksLike">Somebody on the bench whose name is shown like this one's.</param>
 public sealed record BenchNote(
     Recognition Recognition, DocketLine? Line, Exit? Exit, bool Asked, bool HasLeave, bool Consents, Instant? DroppedAt,
-    ImmutableArray<Order> Given, ImmutableArray<Order> Taken, long Talked, long HadFloor);
+    ImmutableArray<Order> Given, ImmutableArray<Order> Taken, long Talked, long HadFloor, string? LooksLike);
 
 /// <summary>The session's state in one record.</summary>
 /// <param name="HasSlots">People come for visits one at a time.</param>
@@ -41,7 +42,7 @@ public sealed record BenchNote(
 /// <param name="Succession">Seconds after which the first deputy leads when the host's connection is lost; for the bench alone.</param>
 public sealed record SittingRow(
     string Title, Phase Phase, Instant OpenedAt, Instant? AdjournedAt, SeatId? Host, string? HostName, OrderSheet Orders,
-    DoorMode? Door, DoorLock? Lock, bool Locked, int Inside, int Waiting, TakeableRow? TakeBack, bool HasSlots, SeatId? NextUp, Notice? Notice,
+    DoorMode? Door, bool DoorByName, DoorLock? Lock, bool Locked, int Inside, int Waiting, TakeableRow? TakeBack, bool HasSlots, SeatId? NextUp, Notice? Notice,
     FloorSheet? Floor, TurnRow? Turn, ImmutableArray<SeatId>? Queue, ImmutableArray<long>? Takeable,
     Instant? EndsAt, Recess? Recess, PictureSheet? Picture, MessageRow? PutUp, ItemRow? Item, RunSheet? RunSheet, int? Succession);
 
@@ -50,10 +51,10 @@ public sealed record SittingRow(
 public sealed record ItemRow(string Title, int Number, int Of, int? Minutes, Instant Since);
 
 /// <summary>A message as somebody who may read it sees it.</summary>
-/// <param name="Name">Of the sender.</param>
+/// <param name="Name">Of the sender; null where people may not know who else is here.</param>
 /// <param name="ToName">Set when it was written to one person.</param>
 public sealed record MessageRow(
-    int Number, Instant At, SeatId From, string Name, Role Role, Recipient To, string? ToName, string Text, Question Question, bool Edited, Deletion Deleted);
+    int Number, Instant At, SeatId From, string? Name, Role Role, Recipient To, string? ToName, string Text, Question Question, bool Edited, Deletion Deleted);
 
 /// <summary>Who has the floor, since when, and for how many seconds at most.</summary>
 public sealed record TurnRow(SeatId Seat, string Name, Instant Since, int? Seconds);

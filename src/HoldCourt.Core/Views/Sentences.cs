@@ -13,7 +13,7 @@ public static class Sentences
     /// <summary>The rows of those entries that are told: what people write stands in the chat, and who was heard is a count.</summary>
     public static ImmutableArray<LedgerRow> Of(Sitting sitting, IEnumerable<Entry> entries) => [.. entries.Where(entry => IsTold(entry.Fact)).Select(entry => Of(sitting, entry))];
 
-    public static bool IsTold(Fact fact) => fact is TakenBack back ? IsTold(back.Opposite) : fact is not (Talked or Written or MessageEdited or MessageDeleted { By: Deletion.BySender });
+    public static bool IsTold(Fact fact) => fact is TakenBack back ? IsTold(back.Opposite) : fact is not (Talked or Reconnected { First: true } or Written or MessageEdited or MessageDeleted { By: Deletion.BySender });
 
     public static LedgerRow Of(Sitting sitting, Entry entry)
     {
@@ -61,6 +61,7 @@ public static class Sentences
     {
         Announced announced => [announced.Seat],
         Entered entered => [entered.Seat],
+        Proved proved => [proved.Seat],
         Admitted admitted => admitted.Seats,
         Declined declined => declined.Seats,
         SentToLobby sent => sent.Seats,

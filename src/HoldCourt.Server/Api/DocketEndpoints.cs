@@ -1,5 +1,6 @@
 using HoldCourt.Server.Planning;
 using HoldCourt.Store.Planning;
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 
 namespace HoldCourt.Server.Api;
@@ -8,7 +9,7 @@ namespace HoldCourt.Server.Api;
 /// <param name="Overlaps">Pairs of names whose visits overlap.</param>
 public sealed record Sheet(IReadOnlyList<SheetLine> Lines, IReadOnlyList<string> Overlaps);
 
-public sealed record PastedText(string Text);
+public sealed record PastedText([property: Longest(DocketText.Longest)] string Text);
 
 /// <param name="Lines">Numbers of the docket's lines.</param>
 public sealed record InviteWish(IReadOnlyList<long> Lines);
@@ -28,6 +29,9 @@ public sealed record CalledIn(string Link, bool Sent);
 
 internal static class DocketEndpoints
 {
+    /// <summary>In bytes: a full docket with every field as long as it may be.</summary>
+    private const int LargestDocket = 16 * 1024 * 1024;
+
     public static void MapDocket(this IEndpointRouteBuilder api)
     {
         var docket = api.MapGroup("/plans/{id:guid}/docket").RequireAuthorization();
@@ -54,11 +58,11 @@ internal static class DocketEndpoints
             }
             await db.SaveChangesAsync();
             return Results.Ok(SheetOf(await Lines(db, id), session));
-        });
+        }).WithMetadata(new RequestSizeLimitAttribute(LargestDocket));
         docket.MapPost("/read", async (Guid id, PastedText pasted, Desk desk) =>
         {
             await using var db = await desk.Db();
-            return await desk.Session(db, id) is { } session ? Results.Ok(DocketSheet.ReadText(pasted.Text ?? "", DayOf(session, desk), ZoneOf(session))) : Problems.Of("noSuchSession", 404);
+            return await desk.Session(db, id) is { } session ? Results.Ok(DocketSheet.ReadText(pasted.Text, DayOf(session, desk), ZoneOf(session))) : Problems.Of("noSuchSession", 404);
         });
         docket.MapPost("/import", async (Guid id, Desk desk, HttpRequest request) =>
         {
@@ -95,6 +99,8 @@ internal static class DocketEndpoints
         if (await doorstep.Find(link) is not { } session) return Problems.Of("noSuchLink", 404);
         var sheet = new SheetLine(null, wish.Name, string.IsNullOrWhiteSpace(wish.Email) ? null : wish.Email.Trim(), wish.Role, null, null, null, Answer.None, null);
         if (DocketSheet.Refuses(sheet, ZoneOf(session)) is { } trouble) return Problems.Of(trouble, 400);
+        // First who may, then the plan: nobody else writes to it.
+        if (await doorstep.WouldRefuse(session, http, new Expect(new DocketLine(PersonName.Tidy(wish.Name), wish.Role, sheet.Email))) is { } early) return Problems.Of(early);
         await using var db = await desk.Db();
         var last = await db.Docket.Where(line => line.SessionId == session.Id).MaxAsync(line => (int?)line.Position) ?? 0;
         var record = DocketSheet.New(session.Id, sheet, last + 1, ZoneOf(session));

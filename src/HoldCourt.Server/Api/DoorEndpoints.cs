@@ -1,3 +1,5 @@
+using System.Net.ServerSentEvents;
+using System.Runtime.CompilerServices;
 using HoldCourt.Server.Live;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Security;
@@ -37,15 +39,23 @@ internal static class DoorEndpoints
         var door = api.MapGroup("/door/{link}").RequireRateLimiting(SecuritySetup.Door);
         door.MapGet("/", async (string link, string? me, HttpContext http, Doorstep doorstep) =>
             await doorstep.Find(link) is { } found ? Results.Ok(await doorstep.Page(found, me, http)) : Problems.Of("noSuchLink", 404));
+        // Whoever waits for the session to open asks nothing meanwhile.
+        api.MapGet("/door/{link}/stream", (string link, HttpContext http, Doorstep doorstep, IHostApplicationLifetime lifetime) =>
+        {
+            var ends = CancellationTokenSource.CreateLinkedTokenSource(http.RequestAborted, lifetime.ApplicationStopping);
+            http.Response.RegisterForDispose(ends);
+            return TypedResults.ServerSentEvents(doorstep.Watch(link, ends.Token));
+        }).RequireRateLimiting(SecuritySetup.Waiting);
         door.MapPost("/announce", async (string link, AnnounceWish wish, HttpContext http, Doorstep doorstep) =>
             await doorstep.Find(link) is { } found ? await doorstep.Announce(found, wish, http) : Problems.Of("noSuchLink", 404));
     }
 }
 
 /// <summary>The way from a link to a seat.</summary>
-internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFactory grains, SeatCookies cookies, PasscodeGuard guard, UserManager<Account> users, TimeProvider time)
+internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFactory grains, SeatCookies cookies, CodeGuard guard, SeatLimits limits, DoorBell bell, UserManager<Account> users, TimeProvider time)
 {
     private const int LinkLength = 22;
+    private static readonly TimeSpan _quiet = TimeSpan.FromSeconds(15);
 
     public async Task<Session?> Find(string link)
     {
@@ -69,8 +79,12 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
             return new DoorPage(session.Title, await OwnerName(session), start, over ? DoorPhase.Over : DoorPhase.NotOpen, null,
                 owner ? EntryKind.EnterAsHost : EntryKind.Announce, false, false, false, null, knownName, false, false, session.CancelledAt is not null, gone, mine);
         }
+        bell.Know(running.Id, session.Id);
         var holder = cookies.Read(http, running.Id);
-        var state = await grains.GetGrain<ISittingGrain>(running.Id).Door(holder, account is null ? holder : KeyOf(account));
+        // The browser is somebody from here on, so that two first tabs of it are one person.
+        if (account is null && holder is null && !http.Response.HasStarted) cookies.Write(http, running.Id, SeatCookies.NewGuest());
+        var comer = account is null ? holder : SeatCookies.KeyOf(account.Id);
+        var state = await grains.GetGrain<ISittingGrain>(running.Id).Door(comer, comer, await Proof(session, invited, account));
         var entry = state.EntersAs switch
         {
             Role.Host => EntryKind.EnterAsHost,
@@ -78,9 +92,9 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
             { } => EntryKind.WalkIn,
             null => EntryKind.Announce
         };
-        var tooEarly = state.Preparing && !session.EarlyEntry && !state.HeldSeat && state.EntersAs is null;
+        var tooEarly = state.Preparing && !session.EarlyEntry && !state.ComesBack && state.EntersAs is null;
         return new DoorPage(session.Title, state.HostName ?? await OwnerName(session), start, tooEarly ? DoorPhase.NotOpen : DoorPhase.Open, running.Id, entry,
-            state.HoldsSeat, state.Barred, session.PasscodeHash is not null && !owner && !state.HeldSeat, state.Lock, knownName, session.HostKeyHash is not null && !owner, state.Preparing,
+            state.HoldsSeat, state.Barred, session.PasscodeHash is not null && !owner && !state.ComesBack, state.Lock, knownName, session.HostKeyHash is not null && !owner, state.Preparing,
             false, gone, mine);
     }
 
@@ -92,25 +106,47 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
         var grain = grains.GetGrain<ISittingGrain>(running.Id);
         var holder = cookies.Read(http, running.Id);
         var address = http.Connection.RemoteIpAddress?.ToString() ?? "";
-        var state = await grain.Door(holder, holder);
-        var hostKey = session.HostKeyHash is { } key && !string.IsNullOrEmpty(wish.Passcode) && guard.IsRight(session.Id, key, wish.Passcode, address);
-        if (state.Preparing && !session.EarlyEntry && !hostKey && account?.Id != session.OwnerId && !state.HeldSeat) return Problems.Of(new Refusal(Reason.NotOpen));
-        if ((session.PasscodeHash ?? (string.IsNullOrEmpty(wish.Passcode) ? null : session.HostKeyHash)) is { } hash && !hostKey && account?.Id != session.OwnerId && !state.HeldSeat)
-        {
-            var (right, wait) = guard.Check(session.Id, hash, wish.Passcode, address);
-            if (!right)
-                return Problems.Of(wait > TimeSpan.Zero ? "passcodeWait" : "passcodeWrong", wait > TimeSpan.Zero ? 429 : 403,
-                    new Dictionary<string, object?> { ["seconds"] = (int)Math.Ceiling(wait.TotalSeconds) });
-        }
-        var person = account is not null ? KeyOf(account) : holder ?? SeatCookies.NewGuest();
-        var invited = await Invited(session, wish.Invitation);
-        var arrival = await grain.Announce(new Announce(person, wish.Name!, invited is null ? null : DocketSheet.KeyOf(invited), hostKey));
+        var person = account is not null ? SeatCookies.KeyOf(account.Id) : holder ?? SeatCookies.NewGuest();
+        var state = await grain.Door(person, person);
+        var owner = account?.Id == session.OwnerId;
+        var (shown, wait) = owner ? (Shown.Nothing, TimeSpan.Zero) : await guard.Check(session.Id, session.PasscodeHash, session.HostKeyHash, wish.Passcode, holder?.Value, address);
+        // Whoever shows a wrong code is told so, also where none is needed.
+        if (shown is Shown.Wrong or Shown.TooOften || (shown == Shown.Nothing && session.PasscodeHash is not null && !owner && !state.ComesBack))
+            return Problems.Of(wait > TimeSpan.Zero ? "passcodeWait" : "passcodeWrong", wait > TimeSpan.Zero ? 429 : 403,
+                new Dictionary<string, object?> { ["seconds"] = (int)Math.Ceiling(wait.TotalSeconds) });
+        if (state.Preparing && !session.EarlyEntry && shown != Shown.HostKey && !owner && !state.ComesBack) return Problems.Of(new Refusal(Reason.NotOpen));
+        if (!state.HoldsSeat && !limits.NewPerson(running.Id, address)) return Problems.Of("tooManyTries", 429);
+        var arrival = await grain.Announce(new Announce(person, wish.Name!, await Proof(session, await Invited(session, wish.Invitation), account), shown == Shown.HostKey));
         if (arrival.Refusal is { } refusal) return Problems.Of(refusal);
         cookies.Write(http, running.Id, person);
         return Results.Ok(new Announcement(running.Id));
     }
 
-    private static PersonKey KeyOf(Account account) => new("account:" + account.Id);
+    /// <summary>Says when the page of somebody who waits should be looked at anew, first at once; in between a sign of life.</summary>
+    public async IAsyncEnumerable<SseItem<string>> Watch(string link, [EnumeratorCancellation] CancellationToken cancel)
+    {
+        if (await Find(link) is not { } session) yield break;
+        using var listener = bell.Listen(session.Id);
+        yield return new SseItem<string>("", "look");
+        while (true)
+        {
+            bool rang;
+            try { rang = await listener.Next(_quiet, cancel); }
+            catch (OperationCanceledException) { yield break; }
+            yield return new SseItem<string>("", rang ? "look" : "quiet");
+        }
+    }
+
+    /// <summary>The line of the docket that somebody proves: by a personal link, or by the one line that names the account's confirmed address.</summary>
+    private async Task<string?> Proof(Session session, DocketRecord? invited, Account? account)
+    {
+        if (invited is not null) return DocketSheet.KeyOf(invited);
+        if (account is not { EmailConfirmed: true, Email: { } email }) return null;
+        await using var db = await databases.CreateDbContextAsync();
+        var lines = (await db.Docket.AsNoTracking().Where(line => line.SessionId == session.Id && line.Email != null).ToListAsync())
+            .Where(line => line.Email!.Equals(email, StringComparison.OrdinalIgnoreCase)).ToList();
+        return lines is [var only] ? DocketSheet.KeyOf(only) : null;
+    }
 
     private async Task<bool> WasHeld(Session session)
     {
@@ -135,10 +171,17 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
     }
 
     /// <summary>Carries out a wish of whoever sent the request, by the rules of the sitting that runs.</summary>
-    public async Task<Refusal?> DoFor(Session session, HttpContext http, Command command)
+    public async Task<Refusal?> DoFor(Session session, HttpContext http, SeatCommand command)
     {
         if (session.Sittings.Find(sitting => sitting.AdjournedAt is null) is not { } running) return new Refusal(Reason.NotOpen);
         return cookies.Read(http, running.Id) is { } person ? await grains.GetGrain<ISittingGrain>(running.Id).DoFor(person, command) : new Refusal(Reason.NotInside);
+    }
+
+    /// <summary>Why a wish of whoever sent the request would be refused; null when it would be done.</summary>
+    public async Task<Refusal?> WouldRefuse(Session session, HttpContext http, SeatCommand command)
+    {
+        if (session.Sittings.Find(sitting => sitting.AdjournedAt is null) is not { } running) return new Refusal(Reason.NotOpen);
+        return cookies.Read(http, running.Id) is { } person ? await grains.GetGrain<ISittingGrain>(running.Id).WouldRefuse(person, command) : new Refusal(Reason.NotInside);
     }
 
     public async Task<string?> OwnerName(Session session) => (await users.FindByIdAsync(session.OwnerId))?.Name;

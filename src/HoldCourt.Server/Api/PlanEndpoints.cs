@@ -93,8 +93,8 @@ internal static class PlanEndpoints
             await db.SaveChangesAsync();
             return Results.Ok(Plans.Of(copy, 0, desk.Now));
         });
-        plans.MapPost("/{id:guid}/passcode", (Guid id, Desk desk, PasscodeGuard guard) => SetCode(id, desk, (session, code) => session.PasscodeHash = guard.Hash(code), 6));
-        plans.MapPost("/{id:guid}/host-key", (Guid id, Desk desk, PasscodeGuard guard) => SetCode(id, desk, (session, code) => session.HostKeyHash = guard.Hash(code), 8));
+        plans.MapPost("/{id:guid}/passcode", (Guid id, Desk desk, CodeGuard guard) => SetCode(id, desk, (session, code) => session.PasscodeHash = guard.Hash(code), 8));
+        plans.MapPost("/{id:guid}/host-key", (Guid id, Desk desk, CodeGuard guard) => SetCode(id, desk, (session, code) => session.HostKeyHash = guard.Hash(code), 10));
         plans.MapDelete("/{id:guid}/passcode", (Guid id, Desk desk) => ClearCode(id, desk, session => session.PasscodeHash = null));
         plans.MapDelete("/{id:guid}/host-key", (Guid id, Desk desk) => ClearCode(id, desk, session => session.HostKeyHash = null));
         // Whoever has the old link, or a personal one made of it, comes to nothing from then on.
@@ -120,7 +120,7 @@ internal static class PlanEndpoints
         });
         presets.MapPost("/", async (PresetRow row, Desk desk) =>
         {
-            var name = row.Name?.Trim() ?? "";
+            var name = Bounds.Clean(row.Name, lines: false);
             if (name.Length is 0 or > 80) return Problems.Of("presetNameOutOfRange", 400);
             if (row.Orders is null || !Enum.IsDefined(row.Door)) return Problems.Of("notUnderstood", 400);
             await using var db = await desk.Db();

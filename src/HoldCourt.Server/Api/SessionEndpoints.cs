@@ -90,7 +90,7 @@ internal static class SessionEndpoints
 }
 
 /// <summary>Makes a sitting of a planned session.</summary>
-internal sealed class Opening(IDbContextFactory<CourtDb> databases, IGrainFactory grains, Troupe troupe, TimeProvider time)
+internal sealed class Opening(IDbContextFactory<CourtDb> databases, IGrainFactory grains, Troupe troupe, DoorBell bell, TimeProvider time)
 {
     /// <summary>Opens the session, or answers with the sitting that already runs.</summary>
     /// <param name="prepare">The bench comes in first.</param>
@@ -112,10 +112,12 @@ internal sealed class Opening(IDbContextFactory<CourtDb> databases, IGrainFactor
             return new OpenedSitting(other.Id, session.Link);
         }
         await grains.GetGrain<ISittingGrain>(record.Id).Open(new Open(
-            session.Title, new PersonKey("account:" + session.OwnerId), new Door(session.Door),
+            session.Title, SeatCookies.KeyOf(session.OwnerId), new Door(session.Door, ByName: session.DoorByName),
             JsonSerializer.Deserialize<OrderSheet>(session.Orders, CoreJson.Options)!,
             [.. (await ExpectedNow(db, session, record.OpenedAt)).Select(DocketSheet.ForSitting)], prepare,
             PlanTimes.PlannedEnd(session, new Instant(record.OpenedAt)), JsonSerializer.Deserialize<ImmutableArray<Item>>(session.RunSheet, CoreJson.Options)));
+        bell.Know(record.Id, session.Id);
+        bell.Ring(session.Id);
         if (session.Extras is { } script) troupe.Start(record.Id, script);
         return new OpenedSitting(record.Id, session.Link);
     }

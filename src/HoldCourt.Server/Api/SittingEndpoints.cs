@@ -68,7 +68,7 @@ internal static class SittingEndpoints
         foreach (var row in chat.Rows)
         {
             var to = row.To.Reach switch { Reach.Everyone => texts["chat.everyone"], Reach.Bench => texts["chat.bench"], _ => row.ToName ?? "" };
-            text.Append(texts.Say(row.Question == Question.None ? "chat.line" : "chat.question", Local(row.At, "HH:mm:ss"), row.Name, to, row.Text)).Append('\n');
+            text.Append(texts.Say(row.Question == Question.None ? "chat.line" : "chat.question", Local(row.At, "HH:mm:ss"), row.Name ?? texts["chat.somebody"], to, row.Text)).Append('\n');
         }
         return text.ToString();
     }

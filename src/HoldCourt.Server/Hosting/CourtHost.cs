@@ -11,6 +11,7 @@ using HoldCourt.Store;
 using HoldCourt.Store.Accounts;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.SignalR;
 using Microsoft.AspNetCore.Server.Kestrel.Transport.Sockets;
 using OpenTelemetry;
 using Orleans.Configuration;
@@ -25,7 +26,12 @@ internal static class CourtHost
     /// <summary>The kernel's send buffer hides how far behind a slow receiver is; a small one shows it soon.</summary>
     private const int SendBuffer = 64 * 1024;
 
-    public static WebApplication Build(string[] args)
+    /// <summary>The folder of the database and the keys.</summary>
+    public static string FolderOf(string[] args) =>
+        Path.GetFullPath(new ConfigurationBuilder().AddEnvironmentVariables().AddCommandLine(args).Build()["Data:Folder"] ?? "data");
+
+    /// <param name="change">Puts other services in place of the usual ones, as tests do with the clock.</param>
+    public static WebApplication Build(string[] args, Action<IServiceCollection>? change = null)
     {
         var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = ContentRoot() });
         var data = Path.GetFullPath(builder.Configuration["Data:Folder"] ?? "data");
@@ -51,7 +57,8 @@ internal static class CourtHost
         builder.Services.AddSingleton<Preparation>().AddHostedService(services => services.GetRequiredService<Preparation>());
         builder.Services.AddSingleton<Stages>().AddHostedService(services => services.GetRequiredService<Stages>());
         builder.Services.AddSingleton<MediaTickets>().AddSingleton<MediaSocket>();
-        builder.Services.AddSingleton<Broadcast>().AddSingleton<SittingRecords>().AddSingleton<SittingLoader>();
+        builder.Services.AddSingleton<Lines>().AddSingleton<HubLifetimeManager<LiveHub>>(services => services.GetRequiredService<Lines>());
+        builder.Services.AddSingleton<DoorBell>().AddSingleton<Broadcast>().AddSingleton<SittingRecords>().AddSingleton<SittingLoader>();
         builder.Services.AddHttpContextAccessor().AddScoped<Desk>().AddSingleton<Mail>().AddSingleton<NextTimes>();
         builder.Services.Configure<MailOptions>(builder.Configuration.GetSection("Mail"));
         builder.Services.AddSingleton<Reminders>().AddHostedService(services => services.GetRequiredService<Reminders>());
@@ -70,6 +77,7 @@ internal static class CourtHost
         builder.WebHost.UseSockets(options => options.CreateBoundListenSocket = Listen);
         AddOrleans(builder);
         AddTelemetry(builder);
+        change?.Invoke(builder.Services);
         return Map(builder.Build());
     }
 
@@ -96,7 +104,7 @@ internal static class CourtHost
         app.UseRateLimiter();
         app.UseAuthorization();
         app.UseWebSockets();
-        var api = app.MapGroup("/api");
+        var api = app.MapGroup("/api").AddEndpointFilter<BodyBounds>();
         api.MapAccount();
         api.MapSessions();
         api.MapPlans();
@@ -139,6 +147,8 @@ internal static class CourtHost
         // A cluster of its own for each process, on free ports, until a configuration says otherwise.
         var cluster = Guid.NewGuid().ToString("N");
         silo.UseLocalhostClustering(FreePort(), FreePort(), serviceId: "hold-court", clusterId: cluster);
+        // Longer than the longest wait for the disk, so that what was done is not answered with an error.
+        silo.Configure<SiloMessagingOptions>(options => options.ResponseTimeout = TimeSpan.FromMinutes(2));
         silo.Configure<ClusterMembershipOptions>(options => options.NumMissedProbesLimit = 10);
         silo.Services.AddSerializer(serializer => serializer.AddJsonSerializer(
             type => type.Namespace is { } name && (name.StartsWith("HoldCourt.Core", StringComparison.Ordinal) || name == typeof(Joined).Namespace),

@@ -4,8 +4,9 @@ using Microsoft.AspNetCore.SignalR;
 namespace HoldCourt.Server.Live;
 
 /// <summary>Sends each kind of viewer its change, made and serialised once, and each seat its own part.</summary>
-internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub)
+internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lines, DoorBell bell)
 {
+    private const int MostNames = 3;
     private static readonly Viewer[] _viewers = Enum.GetValues<Viewer>();
 
     public async Task Enter(Guid sitting, string connection, Viewer viewer, Joined joined)
@@ -22,6 +23,7 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub)
     {
         await hub.Groups.RemoveFromGroupAsync(connection, GroupOf(sitting, viewer));
         await hub.Clients.Client(connection).Superseded();
+        lines.CutSoon(connection);
     }
 
     /// <param name="newest">The entries that a whole view carries, for those who become another kind of viewer.</param>
@@ -30,6 +32,7 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub)
         Guid sitting, Sitting before, Sitting after, ImmutableArray<Entry> entries, IReadOnlyDictionary<SeatId, string> connections, Func<IReadOnlyList<Entry>> newest,
         long[] sent)
     {
+        bell.Ring(sitting, before, after);
         var moved = await Move(sitting, before, after, connections, newest);
         foreach (var viewer in _viewers)
         {
@@ -49,7 +52,7 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub)
         foreach (var (was, now) in after.Seats.ChangedSince(before.Seats))
         {
             if (was is null || !connections.TryGetValue(now.Id, out var connection)) continue;
-            var (from, to) = (Projection.ViewerOf(was), Projection.ViewerOf(now));
+            var (from, to) = (Knowledge.ViewerOf(was), Knowledge.ViewerOf(now));
             if (from == to) continue;
             await hub.Groups.RemoveFromGroupAsync(connection, GroupOf(sitting, from));
             await hub.Groups.AddToGroupAsync(connection, GroupOf(sitting, to));
@@ -83,25 +86,31 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub)
     /// <summary>Gives each message to those who may read it: once to a kind of viewer where all of that kind may.</summary>
     public async Task TellMessages(Guid sitting, Sitting after, IReadOnlyList<ChatMessage> messages, IReadOnlyDictionary<SeatId, string> connections)
     {
-        bool ForKinds(ChatMessage message) => message.To.Reach == Reach.Everyone && !after.Docket.HasSlots;
-        var forAll = messages.Where(ForKinds).ToList();
-        if (forAll is not [])
+        foreach (var viewer in _viewers)
         {
-            var kinds = new[] { (Viewer.Bench, Role.Deputy), (Viewer.Presenter, Role.Presenter), (Viewer.Attendee, Role.Attendee) };
-            var groups = kinds.Where(kind => after.Orders.Allows(kind.Item2, Order.SeeChat)).Select(kind => GroupOf(sitting, kind.Item1));
-            await hub.Clients.Groups(groups).Messages(forAll.ConvertAll(message => Projection.Row(after, message)));
+            var rows = messages.Where(message => after.MayKnow(viewer, new Matter.Words(message))).Select(message => Projection.Row(after, message, viewer)).ToList();
+            if (rows is not []) await hub.Clients.Group(GroupOf(sitting, viewer)).Messages(rows);
         }
-        var single = messages.Where(message => !ForKinds(message)).Concat(forAll.Where(message => !after.Orders.Allows(after.Seats[message.From].Role, Order.SeeChat))).OrderBy(message => message.Number).ToList();
-        if (single is []) return;
         foreach (var (id, connection) in connections)
         {
-            var rows = single.Where(message => ForKinds(message) ? message.From == id : ChatRules.Sees(after, after.Seats[id], message)).Select(message => Projection.Row(after, message)).ToList();
+            var seat = after.Seats[id];
+            var viewer = Knowledge.ViewerOf(seat);
+            var rows = messages.Where(message => !after.MayKnow(viewer, new Matter.Words(message)) && after.MayKnow(seat, new Matter.Words(message)))
+                .Select(message => Projection.Row(after, message, seat)).ToList();
             if (rows is not []) await hub.Clients.Client(connection).Messages(rows);
         }
     }
 
-    public Task TellSigns(Guid sitting, IReadOnlyList<SignRow> signs) =>
-        hub.Clients.Groups(_viewers.Where(viewer => viewer != Viewer.Outside).Select(viewer => GroupOf(sitting, viewer))).Signs(signs);
+    /// <summary>Counts reactions for all inside, with the names that each kind of viewer may know.</summary>
+    public async Task TellSigns(Guid sitting, Sitting told, IReadOnlyList<(SeatId Seat, Sign Sign)> signs)
+    {
+        foreach (var viewer in _viewers.Where(viewer => told.MayKnow(viewer, Matter.Inside)))
+        {
+            SignRow[] rows = [.. signs.GroupBy(one => one.Sign).OrderBy(group => group.Key).Select(group => new SignRow(group.Key, group.Count(),
+                [.. group.Select(one => told.Seats[one.Seat]).Where(seat => told.MayKnow(viewer, new Matter.Person(seat))).Take(MostNames).Select(seat => seat.Name)]))];
+            await hub.Clients.Group(GroupOf(sitting, viewer)).Signs(rows);
+        }
+    }
 
     public Task TellTrouble(Guid sitting, TroubleRow trouble) => hub.Clients.Group(GroupOf(sitting, Viewer.Bench)).Trouble(trouble);
 

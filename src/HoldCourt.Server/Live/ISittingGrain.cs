@@ -12,19 +12,28 @@ public interface ISittingGrain : IGrainWithGuidKey
     Task<Arrival> Announce(Announce announce);
 
     /// <summary>A wish of somebody who holds a seat. The answer comes when what follows from it is on disk.</summary>
-    Task<Refusal?> Do(SeatId by, Command command);
+    /// <param name="connection">The connection it came by, which must be the seat's own; null for the server's simulated people.</param>
+    /// <param name="wish">The wish's id: the same wish again is answered as it was, and not done twice.</param>
+    Task<Refusal?> Do(SeatId by, SeatCommand command, string? connection = null, string? wish = null);
 
     /// <summary>A wish that comes by the web rather than by a connection.</summary>
-    Task<Refusal?> DoFor(PersonKey person, Command command);
+    Task<Refusal?> DoFor(PersonKey person, SeatCommand command);
+
+    /// <summary>Why a wish would be refused; null when it would be done.</summary>
+    Task<Refusal?> WouldRefuse(PersonKey person, SeatCommand command);
 
     /// <summary>A wish of the server itself, such as letting in its own simulated people.</summary>
     Task<Refusal?> DoAsHouse(Command command);
 
     /// <summary>A connection of a person opens. It takes the place of an older one of the same seat.</summary>
     /// <returns>The seat, whose view has been sent; null when the person has none here.</returns>
+    /// <exception cref="InvalidOperationException">It could not be noted; the line must be taken up anew.</exception>
     Task<SeatId?> Connect(PersonKey person, string connection, string? device = null);
 
     Task Disconnect(SeatId seat, string connection);
+
+    /// <summary>Whether the seat is in the lobby or inside, and the connection its own.</summary>
+    Task<bool> IsPresent(SeatId seat, string connection);
 
     /// <summary>What a wish would do, and let nothing happen.</summary>
     Task<ForesightRow> Foresee(SeatId by, SeatCommand command);
@@ -52,14 +61,16 @@ public interface ISittingGrain : IGrainWithGuidKey
 
     /// <param name="holder">Who holds a claim on a seat, if anybody does.</param>
     /// <param name="comer">Who would be at the door.</param>
-    Task<DoorState> Door(PersonKey? holder, PersonKey? comer);
+    /// <param name="proof">The line of the docket that the comer would prove.</param>
+    Task<DoorState> Door(PersonKey? holder, PersonKey? comer, string? proof = null);
 }
 
 /// <summary>Either a seat, or why not.</summary>
 public sealed record Arrival(SeatId? Seat, Refusal? Refusal);
 
 /// <summary>What a connection starts from.</summary>
-public sealed record Joined(MeRow Me, WholeView View, ChatPage Chat, TroubleRow Trouble);
+/// <param name="Now">By the server's clock, by which all moments are meant.</param>
+public sealed record Joined(MeRow Me, WholeView View, ChatPage Chat, TroubleRow Trouble, Instant Now);
 
 /// <summary>A line as it was understood, and what Enter would do.</summary>
 /// <param name="Command">Null while there is trouble.</param>
@@ -77,7 +88,11 @@ public sealed record LedgerPage(ImmutableArray<LedgerRow> Rows, bool More);
 
 /// <param name="Before">Only messages before this number.</param>
 /// <param name="Find">Only messages in which these words stand, or whose sender has them in the name.</param>
-public sealed record ChatWish(int? Before, string? Find);
+public sealed record ChatWish(int? Before, string? Find)
+{
+    /// <summary>Longest text looked for, in UTF-16 units.</summary>
+    public const int LongestFind = 200;
+}
 
 /// <param name="Rows">Oldest first.</param>
 public sealed record ChatPage(ImmutableArray<MessageRow> Rows, bool More);
@@ -95,7 +110,7 @@ public sealed record PersonRow(SeatId Seat, string? Device, Instant? Since, bool
 public sealed record TroubleRow(ImmutableArray<SeatId> Slow);
 
 /// <summary>Reactions of the last moment.</summary>
-/// <param name="Names">Of the first few.</param>
+/// <param name="Names">Of the first few whose names the reader may know.</param>
 public sealed record SignRow(Sign Sign, int Count, ImmutableArray<string> Names);
 
 /// <summary>How the visits are expected to go on. Beside the views and not stored, since it changes with the clock.</summary>
@@ -108,6 +123,7 @@ public sealed record SeatStart(SeatId Seat, Instant From, Instant At, Instant To
 
 /// <summary>What somebody at the door may know.</summary>
 /// <param name="HoldsSeat">The person already has a seat, and has not left or been turned away.</param>
+/// <param name="ComesBack">The person is here, or was let in and has not been put out since: no code is asked again.</param>
 /// <param name="EntersAs">The role in which the person would walk in now; null when they would wait or be turned away.</param>
 public sealed record DoorState(
-    bool Over, string? HostName, DoorLock? Lock, bool HoldsSeat, bool HeldSeat, bool IsSeated, bool Barred, bool Preparing, Role? EntersAs);
+    bool Over, string? HostName, DoorLock? Lock, bool HoldsSeat, bool ComesBack, bool IsSeated, bool Barred, bool Preparing, Role? EntersAs);

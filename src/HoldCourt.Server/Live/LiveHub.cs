@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using System.Text.Json;
-using System.Threading.RateLimiting;
 using HoldCourt.Server.Media;
 using HoldCourt.Server.Security;
 using Microsoft.AspNetCore.SignalR;
@@ -39,8 +38,14 @@ public interface ILiveClient
 }
 
 /// <summary>One connection of one seat. Every wish goes through the sitting's grain, which asks the core.</summary>
-public sealed class LiveHub(IGrainFactory grains, SeatCookies cookies, MediaTickets tickets) : Hub<ILiveClient>
+public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, MediaTickets tickets, SeatLimits limits, ILogger<LiveHub> log) : Hub<ILiveClient>
 {
+    /// <summary>Longest id of a wish, and longest subtag of a language.</summary>
+    private const int LongestId = 40, LongestLanguage = 20;
+
+    /// <summary>Most presets that one line is read with.</summary>
+    private const int MostPresets = 200;
+
     public override async Task OnConnectedAsync()
     {
         var http = Context.GetHttpContext()!;
@@ -49,30 +54,39 @@ public sealed class LiveHub(IGrainFactory grains, SeatCookies cookies, MediaTick
             await Clients.Caller.NoSeat();
             return;
         }
-        if (await grains.GetGrain<ISittingGrain>(sitting).Connect(person, Context.ConnectionId, DeviceName.Of(http.Request.Headers.UserAgent)) is not { } seat)
+        // Too many connections in a row wait their turn: the page tries again by itself.
+        if (!limits.Connection(sitting, person))
         {
-            await Clients.Caller.NoSeat();
+            Context.Abort();
             return;
         }
-        Context.Items[nameof(Held)] = new Held(sitting, seat, Bucket(60, 20), Bucket(100, 40));
+        try
+        {
+            if (await grains.GetGrain<ISittingGrain>(sitting).Connect(person, Context.ConnectionId, DeviceName.Of(http.Request.Headers.UserAgent)) is { } seat)
+                Context.Items[nameof(Held)] = new Held(sitting, seat, person);
+            else
+                await Clients.Caller.NoSeat();
+        }
+        catch (Exception e)
+        {
+            // The disk is full, the database is locked: a line that knows nothing must not stay open.
+            LogFailed(e, sitting);
+            Context.Abort();
+        }
     }
 
     public override async Task OnDisconnectedAsync(Exception? exception)
     {
-        if (Seat is not { } held) return;
-        await held.Wishes.DisposeAsync();
-        await held.Questions.DisposeAsync();
-        await grains.GetGrain<ISittingGrain>(held.Sitting).Disconnect(held.Seat, Context.ConnectionId);
+        if (Seat is { } held) await Grain(held).Disconnect(held.Seat, Context.ConnectionId);
     }
 
     /// <summary>Does what is wished, or says why not. Null when it is done.</summary>
-    public async Task<Refusal?> Do(JsonElement command)
+    /// <param name="id">The wish's own id: one that comes again, because its answer was lost, is answered and not done twice.</param>
+    public async Task<Refusal?> Do(JsonElement command, string? id = null)
     {
         if (Seat is not { } held) return new Refusal(Reason.NoSuchSeat, Remedy.TryAgain);
-        if (!held.Wishes.AttemptAcquire().IsAcquired) return new Refusal(Reason.TooMany, Remedy.TryAgain);
-        return Parse(command) is { } wish
-            ? await grains.GetGrain<ISittingGrain>(held.Sitting).Do(held.Seat, wish)
-            : new Refusal(Reason.NotUnderstood);
+        if (!limits.Wish(held.Sitting, held.Person)) return new Refusal(Reason.TooMany, Remedy.TryAgain);
+        return Parse(command) is { } wish && id is null or { Length: > 0 and <= LongestId } ? await Grain(held).Do(held.Seat, wish, Context.ConnectionId, id) : new Refusal(Reason.NotUnderstood);
     }
 
     /// <summary>What a wish would do.</summary>
@@ -80,23 +94,27 @@ public sealed class LiveHub(IGrainFactory grains, SeatCookies cookies, MediaTick
         Asks() is { } held && Parse(command) is { } wish ? await Grain(held).Foresee(held.Seat, wish) : null;
 
     /// <param name="presets">The presets that this browser's account keeps.</param>
-    public async Task<ReadingRow?> Read(string line, ImmutableArray<NamedPreset> presets, string language) =>
-        Asks() is { } held && line.Length <= Reader.Longest && !presets.IsDefault ? await Grain(held).Read(held.Seat, line, presets, language) : null;
+    public async Task<ReadingRow?> Read(string? line, ImmutableArray<NamedPreset> presets, string? language) =>
+        Asks() is { } held && line is { Length: <= Reader.Longest } && language is { Length: <= LongestLanguage }
+        && Bounds.Refuses(presets) is null && presets is { Length: <= MostPresets } && presets.All(preset => preset.Name.Length <= NamedPreset.LongestName)
+            ? await Grain(held).Read(held.Seat, line, presets, language)
+            : null;
 
-    public async Task<LedgerPage?> Ledger(LedgerWish wish) => Asks() is { } held && !wish.Topics.IsDefault ? await Grain(held).Ledger(held.Seat, wish) : null;
+    public async Task<LedgerPage?> Ledger(LedgerWish? wish) =>
+        Asks() is { } held && wish is not null && Bounds.Refuses(wish) is null ? await Grain(held).Ledger(held.Seat, wish) : null;
 
-    public async Task<ChatPage?> Chat(ChatWish wish) => Asks() is { } held ? await Grain(held).Chat(held.Seat, wish) : null;
+    public async Task<ChatPage?> Chat(ChatWish? wish) =>
+        Asks() is { } held && wish is { Find: null or { Length: <= ChatWish.LongestFind } } ? await Grain(held).Chat(held.Seat, wish) : null;
 
     public async Task<PersonRow?> Person(SeatId of) => Asks() is { } held ? await Grain(held).Person(held.Seat, of) : null;
 
-    public Task<WholeView?> Whole() =>
-        Seat is { } held && held.Wishes.AttemptAcquire().IsAcquired ? grains.GetGrain<ISittingGrain>(held.Sitting).Whole(held.Seat) : Task.FromResult<WholeView?>(null);
+    public async Task<WholeView?> Whole() => Asks() is { } held ? await Grain(held).Whole(held.Seat) : null;
 
-    /// <summary>A short-lived ticket for the media socket.</summary>
-    public string? MediaTicket() => Seat is { } held ? tickets.Issue(held.Sitting, held.Seat) : null;
+    /// <summary>A short-lived ticket for the media socket, good for once.</summary>
+    public async Task<string?> MediaTicket() =>
+        Asks() is { } held && limits.Ticket(held.Sitting, held.Person) && await Grain(held).IsPresent(held.Seat, Context.ConnectionId) ? tickets.Issue(held.Sitting, held.Seat) : null;
 
-    /// <summary>Questions have a bucket of their own: typing a line asks often, and must not use up the wishes.</summary>
-    private Held? Asks() => Seat is { } held && held.Questions.AttemptAcquire().IsAcquired ? held : null;
+    private Held? Asks() => Seat is { } held && limits.Question(held.Sitting, held.Person) ? held : null;
 
     private ISittingGrain Grain(Held held) => grains.GetGrain<ISittingGrain>(held.Sitting);
 
@@ -105,18 +123,11 @@ public sealed class LiveHub(IGrainFactory grains, SeatCookies cookies, MediaTick
     private static SeatCommand? Parse(JsonElement json)
     {
         try { return json.Deserialize<SeatCommand>(CoreJson.Options); }
-        catch (Exception e) when (e is JsonException or NotSupportedException or InvalidOperationException) { return null; }
+        catch (Exception e) when (e is JsonException or NotSupportedException or InvalidOperationException or FormatException or OverflowException) { return null; }
     }
 
-    /// <summary>A person's hand makes a few wishes a second; a flood is refused.</summary>
-    private static TokenBucketRateLimiter Bucket(int burst, int eachSecond) => new(new TokenBucketRateLimiterOptions
-    {
-        TokenLimit = burst,
-        TokensPerPeriod = eachSecond,
-        ReplenishmentPeriod = TimeSpan.FromSeconds(1),
-        QueueLimit = 0,
-        AutoReplenishment = true
-    });
+    [LoggerMessage(LogLevel.Warning, "A live line of sitting {Sitting} could not be taken up")]
+    private partial void LogFailed(Exception e, Guid sitting);
 
-    private sealed record Held(Guid Sitting, SeatId Seat, TokenBucketRateLimiter Wishes, TokenBucketRateLimiter Questions);
+    private sealed record Held(Guid Sitting, SeatId Seat, PersonKey Person);
 }

@@ -7,18 +7,18 @@ internal sealed partial class SittingGrain
 {
     private const int PageOfLedger = 200, PageOfChat = 100, PageOfHistory = 40;
 
-    public Task<ForesightRow> Foresee(SeatId by, SeatCommand command) => Task.FromResult(Foresight.Of(_sitting, command, Actor.Of(by), Now));
+    public Task<ForesightRow> Foresee(SeatId by, SeatCommand command) => Task.FromResult(Foresight.Of(_told, command, Actor.Of(by), Now));
 
     public Task<ReadingRow> Read(SeatId by, string line, ImmutableArray<NamedPreset> presets, string language)
     {
-        var reading = Reader.Read(new Scope(_sitting, by, Now, presets, language), line);
+        var reading = Reader.Read(new Scope(_told, by, Now, presets, language), line);
         return Task.FromResult(new ReadingRow(
-            reading.Command, reading.Trouble, reading.About, reading.Completions, reading.Command is { } command ? Foresight.Of(_sitting, command, Actor.Of(by), Now) : null));
+            reading.Command, reading.Trouble, reading.About, reading.Completions, reading.Command is { } command ? Foresight.Of(_told, command, Actor.Of(by), Now) : null));
     }
 
     public Task<LedgerPage> Ledger(SeatId by, LedgerWish wish)
     {
-        if (!IsOnBench(by)) return Task.FromResult(new LedgerPage([], false));
+        if (!KnowsBooks(by)) return Task.FromResult(new LedgerPage([], false));
         var found = Newest(entry => (wish.Before is not { } before || entry.Sequence < before)
             && (wish.From is not { } from || entry.At >= from) && (wish.To is not { } to || entry.At <= to)
             && (wish.Person is not { } person || IsAbout(entry, person))
@@ -36,32 +36,32 @@ internal sealed partial class SittingGrain
         for (var at = Math.Min(_told.Chat.Count, (wish.Before ?? int.MaxValue) - 1) - 1; at >= 0 && rows.Count <= PageOfChat; at--)
         {
             var message = _told.Chat[at];
-            if (ChatRules.Sees(_told, seat, message) && Fits(message)) rows.Add(Projection.Row(_told, message));
+            if (_told.MayKnow(seat, new Matter.Words(message)) && Projection.Row(_told, message, seat) is var row && Fits(row)) rows.Add(row);
         }
         return new ChatPage([.. rows.Take(PageOfChat).Reverse()], rows.Count > PageOfChat);
 
-        bool Fits(ChatMessage message) => words.Length == 0
-            || message.Text.Contains(words, StringComparison.CurrentCultureIgnoreCase) || _told.Seats[message.From].Name.Contains(words, StringComparison.CurrentCultureIgnoreCase);
+        bool Fits(MessageRow row) => words.Length == 0
+            || row.Text.Contains(words, StringComparison.CurrentCultureIgnoreCase) || row.Name?.Contains(words, StringComparison.CurrentCultureIgnoreCase) == true;
     }
 
     public Task<ChatExport?> ExportChat(PersonKey person) => Task.FromResult(_told.Find(person) is { } seat
-        ? new ChatExport(_told.Title, _told.OpenedAt, [.. _told.Chat.Where(message => message.Deleted == Deletion.None && ChatRules.Sees(_told, seat, message)).Select(message => Projection.Row(_told, message))])
+        ? new ChatExport(_told.Title, _told.OpenedAt, [.. _told.Chat.Where(message => message.Deleted == Deletion.None && _told.MayKnow(seat, new Matter.Words(message))).Select(message => Projection.Row(_told, message, seat))])
         : null);
 
-    public Task<LedgerExport?> ExportLedger(PersonKey person) => Task.FromResult(_told.Find(person) is { } seat && IsOnBench(seat.Id)
+    public Task<LedgerExport?> ExportLedger(PersonKey person) => Task.FromResult(_told.Find(person) is { } seat && KnowsBooks(seat.Id)
         ? new LedgerExport(_told.Title, Sentences.Of(_told, Known()))
         : null);
 
     public Task<PersonRow?> Person(SeatId by, SeatId of)
     {
-        if (!IsOnBench(by) || !_told.Seats.TryGet(of, out _)) return Task.FromResult<PersonRow?>(null);
+        if (!KnowsBooks(by) || !_told.Seats.TryGet(of, out _)) return Task.FromResult<PersonRow?>(null);
         var (device, since) = _devices.GetValueOrDefault(of);
         return Task.FromResult<PersonRow?>(new PersonRow(
             of, device, _connections.ContainsKey(of) ? since : null, _trouble.Slow.Contains(of),
             [.. Newest(entry => IsAbout(entry, of)).Take(PageOfHistory).Select(entry => Sentences.Of(_told, entry))]));
     }
 
-    private bool IsOnBench(SeatId id) => _told.Seats.TryGet(id, out var seat) && seat is { OnBench: true, Place: Place.Seated };
+    private bool KnowsBooks(SeatId id) => _told.Seats.TryGet(id, out var seat) && _told.MayKnow(seat, Matter.Books);
 
     /// <summary>The entries that are told and fit, newest first.</summary>
     private IEnumerable<Entry> Newest(Func<Entry, bool> fits)

@@ -16,7 +16,10 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     /// <summary>How long somebody whose connection dropped keeps the place before counting as having left.</summary>
     private static readonly TimeSpan _keptAfterDrop = TimeSpan.FromMinutes(10);
 
-    private static readonly TimeSpan _betweenOutlooks = TimeSpan.FromSeconds(15);
+    /// <summary>How long somebody announced may take until the page has opened its line.</summary>
+    private static readonly TimeSpan _untilTheLineOpens = TimeSpan.FromMinutes(1);
+
+    private static readonly TimeSpan _betweenOutlooks = TimeSpan.FromSeconds(15), _betweenLooks = TimeSpan.FromSeconds(10);
 
     /// <summary>The length of a visit whose line on the docket says none.</summary>
     private static readonly TimeSpan _usualVisit = TimeSpan.FromMinutes(15);
@@ -31,6 +34,9 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     private readonly Queue<Pending> _pending = new();
     private readonly Dictionary<SeatId, string> _connections = [];
     private readonly Dictionary<SeatId, (string? Device, Instant Since)> _devices = [];
+
+    /// <summary>Wishes that were done or are under way, by their ids.</summary>
+    private readonly Dictionary<(SeatId Seat, string Id), Task<Refusal?>> _wishes = [];
 
     /// <summary>All entries, those included that are not on disk yet.</summary>
     private readonly List<Entry> _entries = [];
@@ -59,6 +65,8 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         writer.Resume(Id);
         (_sitting, _digest, var entries) = await loader.Load(Id);
         _entries.AddRange(entries);
+        foreach (var entry in entries)
+            if (entry is { Wish: { } wish, By.Seat: { } by }) _wishes[(by, wish)] = Task.FromResult<Refusal?>(null);
         _told = _sitting;
         Array.Fill(_sent, _sitting.Sequence);
         // The server may have stopped between the last entry and the table of sittings.
@@ -84,15 +92,40 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     public async Task<Arrival> Announce(Announce announce) =>
         await Commit(Actor.House, announce) is { } refusal ? new Arrival(null, refusal) : new Arrival(_sitting.SeatOf[announce.Person], null);
 
-    public async Task<Refusal?> Do(SeatId by, Command command)
+    public Task<Refusal?> Do(SeatId by, SeatCommand command, string? connection = null, string? wish = null)
     {
-        var refusal = await Commit(Actor.Of(by), command);
-        if (refusal is null && command is React react) Gather(by, react.Sign);
-        return refusal;
+        if (connection is not null && _connections.GetValueOrDefault(by) != connection)
+            return Task.FromResult<Refusal?>(_connections.ContainsKey(by) ? new Refusal(Reason.Superseded) : _notStored);
+        if (wish is null) return Done();
+        if (_wishes.TryGetValue((by, wish), out var before)) return before;
+        // While it is under way a second one with the same id waits for the same answer; what was refused may be tried again.
+        var done = Done();
+        if (!done.IsCompleted || done.IsCompletedSuccessfully && done.Result is null) _wishes[(by, wish)] = done;
+        return Kept(done);
+
+        async Task<Refusal?> Done()
+        {
+            var refusal = await Commit(Actor.Of(by), command, wish);
+            if (refusal is null && command is React react) Gather(by, react.Sign);
+            return refusal;
+        }
+
+        async Task<Refusal?> Kept(Task<Refusal?> under)
+        {
+            var refusal = await under;
+            if (refusal is not null) _wishes.Remove((by, wish));
+            return refusal;
+        }
     }
 
-    public Task<Refusal?> DoFor(PersonKey person, Command command) =>
+    public Task<Refusal?> DoFor(PersonKey person, SeatCommand command) =>
         _sitting.Find(person) is { } seat ? Commit(Actor.Of(seat.Id), command) : Task.FromResult<Refusal?>(new Refusal(Reason.NotInside));
+
+    public Task<Refusal?> WouldRefuse(PersonKey person, SeatCommand command) =>
+        Task.FromResult(_told.Find(person) is { } seat ? SittingRules.Decide(_told, command, Actor.Of(seat.Id), Now).Refusal : new Refusal(Reason.NotInside));
+
+    public Task<bool> IsPresent(SeatId seat, string connection) =>
+        Task.FromResult(_connections.GetValueOrDefault(seat) == connection && _told.IsRunning && _told.Seats.TryGet(seat, out var held) && held.Place != Place.Gone);
 
     public async Task<SeatId?> Connect(PersonKey person, string connection, string? device = null)
     {
@@ -100,16 +133,18 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         var older = _connections.GetValueOrDefault(seat.Id);
         _connections[seat.Id] = connection;
         _devices[seat.Id] = (device, Now);
-        if (older is not null && older != connection) await broadcast.Supersede(Id, older, Projection.ViewerOf(seat));
-        if (_sitting.IsRunning) await Commit(Actor.House, new Reconnect(seat.Id));
+        if (older is not null && older != connection) await broadcast.Supersede(Id, older, Knowledge.ViewerOf(seat));
+        if (_sitting.IsRunning && await Commit(Actor.House, new Reconnect(seat.Id)) is { } refusal) throw new InvalidOperationException($"The connection could not be noted: {refusal.Reason}.");
         // In turn with the changes, so that the first one that arrives is the one after this view.
         await _tellingTurn.WaitAsync();
         try
         {
+            // Another one may have come, or this one gone, while it was being noted.
+            if (_connections.GetValueOrDefault(seat.Id) != connection) return seat.Id;
             var told = _told.Seats[seat.Id];
-            var viewer = Projection.ViewerOf(told);
+            var viewer = Knowledge.ViewerOf(told);
             await broadcast.Enter(Id, connection, viewer, new Joined(
-                Projection.Me(_told, told), Projection.Whole(_told, viewer, NewestTold()), ChatOf(told, new ChatWish(null, null)), viewer == Viewer.Bench ? _trouble : new TroubleRow([])));
+                Projection.Me(_told, told), Projection.Whole(_told, viewer, NewestTold()), ChatOf(told, new ChatWish(null, null)), _told.MayKnow(viewer, Matter.Books) ? _trouble : new TroubleRow([]), Now));
         }
         finally
         {
@@ -126,28 +161,36 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     }
 
     public Task<WholeView?> Whole(SeatId seat) => Task.FromResult(
-        _told.Seats.TryGet(seat, out var held) ? Projection.Whole(_told, Projection.ViewerOf(held), NewestTold()) : null);
+        _told.Seats.TryGet(seat, out var held) ? Projection.Whole(_told, Knowledge.ViewerOf(held), NewestTold()) : null);
 
-    public Task<DoorState> Door(PersonKey? holder, PersonKey? comer)
+    public Task<DoorState> Door(PersonKey? holder, PersonKey? comer, string? proof = null)
     {
-        var seat = holder is { } key ? _sitting.Find(key) : null;
+        var seat = holder is { } key ? _told.Find(key) : null;
         return Task.FromResult(new DoorState(
-            _sitting.Phase == Phase.Adjourned, _sitting.Host is { } host ? _sitting.Seats[host].Name : null, _sitting.Door.Lock,
-            seat is { Place: not Place.Gone }, seat is not null, seat is { IsSeated: true }, seat is { Exit: Exit.RemovedForGood }, _sitting.Phase == Phase.Prepare, EntersAs(comer)));
+            _told.Phase == Phase.Adjourned, _told.Host is { } host ? _told.Seats[host].Name : null, _told.Door.Lock,
+            seat is { Place: not Place.Gone }, seat is { Place: not Place.Gone } or { Admittance: Admittance.Granted }, seat is { IsSeated: true },
+            seat is { Exit: Exit.RemovedForGood }, _told.Phase == Phase.Prepare, EntersAs(comer, proof)));
     }
 
     /// <summary>Asks the rules what would happen, and lets nothing happen.</summary>
-    private Role? EntersAs(PersonKey? comer) =>
-        SittingRules.Decide(_sitting, new Announce(comer ?? new PersonKey(""), "Somebody"), Actor.House, Now) is { Facts: [Entered entered] } ? entered.As : null;
+    private Role? EntersAs(PersonKey? comer, string? proof) =>
+        SittingRules.Decide(_told, new Announce(comer ?? new PersonKey(""), "Somebody", proof), Actor.House, Now) is { Facts: [Entered entered] } ? entered.As : null;
 
-    private async Task<Refusal?> Commit(Actor by, Command command)
+    private async Task<Refusal?> Commit(Actor by, Command command, string? wish = null)
     {
         if (_lost) return _notStored;
-        var now = Now;
+        var (now, before) = (Now, _sitting);
         var decision = SittingRules.Decide(_sitting, command, by, now);
         if (decision.Refusal is { } refusal) return refusal;
         if (decision.Facts is []) return null;
-        (var entries, _sitting) = SittingRules.Record(_sitting, decision.Facts, by, now);
+        (var entries, _sitting) = SittingRules.Record(_sitting, decision.Facts, by, now, wish);
+        // Whoever comes back from having gone may have kept the page open all the while.
+        foreach (var id in _sitting.Seats.ChangedSince(before.Seats).Where(pair => pair is { Before.Place: Place.Gone, After: { Place: not Place.Gone, Connected: false } } && _connections.ContainsKey(pair.After.Id))
+            .Select(pair => pair.After.Id).ToList())
+        {
+            (var more, _sitting) = SittingRules.Record(_sitting, [new Reconnected(id, First: true)], Actor.House, now);
+            entries = entries.AddRange(more);
+        }
         _entries.AddRange(entries);
         WatchClock();
         var kept = new List<KeptEntry>(entries.Length);
@@ -229,17 +272,16 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
 
     private async Task TellSigns()
     {
-        SignRow[] rows = [.. _signs.GroupBy(one => one.Sign).OrderBy(group => group.Key)
-            .Select(group => new SignRow(group.Key, group.Count(), [.. group.Take(3).Select(one => _told.Seats[one.Seat].Name)]))];
+        var signs = _signs.ToList();
         _signs.Clear();
-        await broadcast.TellSigns(Id, rows);
+        await broadcast.TellSigns(Id, _told, signs);
     }
 
     public void Dispose() => _tellingTurn.Dispose();
 
     private void KeepTime()
     {
-        this.RegisterGrainTimer(LetGo, TimeSpan.FromSeconds(30), TimeSpan.FromSeconds(30));
+        this.RegisterGrainTimer(LetGo, _betweenLooks, _betweenLooks);
         this.RegisterGrainTimer(LookAhead, _betweenOutlooks, _betweenOutlooks);
         this.RegisterGrainTimer(LookAtMedia, _betweenCounts, _betweenCounts);
     }
@@ -293,7 +335,10 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         var now = Now;
         var longGone = _sitting.Seats.Where(seat => seat is { Place: not Place.Gone, Connected: false, Role: not Role.Host }
             && seat.DroppedAt is { } at && now - at > _keptAfterDrop).Select(seat => seat.Id).ToList();
-        foreach (var seat in longGone) await Commit(Actor.Of(seat), new Leave());
+        // Whoever is announced and never opens the line is not at the door.
+        var neverCame = _sitting.Seats.Where(seat => seat is { Place: not Place.Gone, Connected: false, DroppedAt: null, Role: not Role.Host }
+            && now - seat.Since > (seat.Place == Place.Lobby ? _untilTheLineOpens : _keptAfterDrop)).Select(seat => seat.Id).ToList();
+        foreach (var seat in longGone.Concat(neverCame)) await Commit(Actor.Of(seat), new Leave());
     }
 
     [LoggerMessage(LogLevel.Error, "Sitting {Sitting}: {Count} entries could not be stored")]

@@ -6,24 +6,25 @@ namespace HoldCourt.Server.Media;
 /// <summary>The media socket of a browser: frames and small messages both ways.</summary>
 internal sealed class MediaSocket(Stages stages, MediaTickets tickets, TimeProvider time)
 {
-    private const int LargestText = 16 * 1024, MostTextsPerSecond = 50;
+    private const int LargestText = 16 * 1024, MostTextsPerSecond = 50, SmallestBuffer = 8 * 1024;
 
     public async Task Serve(HttpContext http)
     {
-        if (!http.WebSockets.IsWebSocketRequest || tickets.Read(http.Request.Query["ticket"]) is not { } held)
+        if (!http.WebSockets.IsWebSocketRequest || tickets.Use(http.Request.Query["ticket"]) is not { } held)
         {
             http.Response.StatusCode = StatusCodes.Status403Forbidden;
             return;
         }
         using var socket = await http.WebSockets.AcceptWebSocketAsync(new WebSocketAcceptContext { KeepAliveInterval = TimeSpan.FromSeconds(15), KeepAliveTimeout = TimeSpan.FromSeconds(30) });
         var stage = stages.Of(held.Sitting);
-        var receiver = new Receiver(held.Seat, socket, time);
+        using var ends = CancellationTokenSource.CreateLinkedTokenSource(http.RequestAborted);
+        var receiver = new Receiver(held.Seat, socket, time, ends);
         var sender = stage.AddSender(held.Seat, new Browser(receiver));
         receiver.Say(new PublishMessage(sender.Audio.Id, sender.Full.Id, sender.Thumb.Id));
         stage.Add(receiver);
         try
         {
-            await Read(socket, stage, sender, receiver, http.RequestAborted);
+            await Read(socket, stage, sender, receiver, ends.Token);
         }
         catch (Exception e) when (e is WebSocketException or OperationCanceledException or IOException)
         {
@@ -31,6 +32,7 @@ internal sealed class MediaSocket(Stages stages, MediaTickets tickets, TimeProvi
         }
         finally
         {
+            receiver.HasEnded();
             stage.Remove(sender);
             stage.Remove(receiver);
         }
@@ -38,7 +40,7 @@ internal sealed class MediaSocket(Stages stages, MediaTickets tickets, TimeProvi
 
     private async Task Read(WebSocket socket, Stage stage, Sender sender, Receiver receiver, CancellationToken cancel)
     {
-        var buffer = new byte[64 * 1024];
+        var buffer = new byte[SmallestBuffer];
         var (second, texts) = (0L, 0);
         while (socket.State == WebSocketState.Open)
         {
@@ -103,8 +105,8 @@ internal sealed class MediaSocket(Stages stages, MediaTickets tickets, TimeProvi
 
     private static FromBrowser? Parse(ReadOnlySpan<byte> text)
     {
-        try { return JsonSerializer.Deserialize<FromBrowser>(text, CoreJson.Options); }
-        catch (Exception e) when (e is JsonException or NotSupportedException) { return null; }
+        try { return JsonSerializer.Deserialize<FromBrowser>(text, CoreJson.Options) is { } message && Bounds.Refuses(message) is null ? message : null; }
+        catch (Exception e) when (e is JsonException or NotSupportedException or FormatException) { return null; }
     }
 
     private static async Task Close(WebSocket socket, WebSocketCloseStatus status, string why)

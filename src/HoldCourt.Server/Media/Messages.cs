@@ -25,6 +25,7 @@ public sealed record EchoMessage(int Mark) : FromBrowser;
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "type")]
 [JsonDerivedType(typeof(PublishMessage), "publish")]
 [JsonDerivedType(typeof(TrackMessage), "track")]
+[JsonDerivedType(typeof(EndedMessage), "ended")]
 [JsonDerivedType(typeof(WantedMessage), "wanted")]
 [JsonDerivedType(typeof(NeedKeyMessage), "key")]
 [JsonDerivedType(typeof(SpeakerMessage), "speaker")]
@@ -40,6 +41,9 @@ public sealed record PublishMessage(int Audio, int Full, int Thumb) : ToBrowser;
 
 /// <summary>Whose track a number is; comes before the track's first frame.</summary>
 public sealed record TrackMessage(int Track, SeatId Seat, HoldCourt.Core.Media.FrameType Kind) : ToBrowser;
+
+/// <summary>These tracks have ended; their numbers may be given anew.</summary>
+public sealed record EndedMessage(IReadOnlyList<int> Tracks) : ToBrowser;
 
 /// <summary>Which of this browser's tracks anybody needs at all.</summary>
 public sealed record WantedMessage(bool Audio, bool Full, bool Thumb) : ToBrowser;

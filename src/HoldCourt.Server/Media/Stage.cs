@@ -18,6 +18,7 @@ internal sealed class Stage(TimeProvider time, Action wake)
     private volatile Receiver[] _listeners = [];
     private volatile HashSet<SeatId> _heard = [];
     private SeatId? _toldSpeaker;
+    private readonly HashSet<ushort> _tracks = [];
     private ushort _lastTrack;
     private long _lastFrameAt;
 
@@ -36,8 +37,11 @@ internal sealed class Stage(TimeProvider time, Action wake)
             var before = _sitting;
             _sitting = sitting;
             var touched = sitting.Seats.ChangedSince(before.Seats).Select(pair => pair.After.Id).ToHashSet();
-            if (before.Phase != sitting.Phase) touched = [.. _receivers.Keys, .. _senders.Keys];
+            // Who may see whom depends on more than the two.
+            if (before.Phase != sitting.Phase || before.Orders.SeePeople != sitting.Orders.SeePeople || before.Turn?.Seat != sitting.Turn?.Seat || !ReferenceEquals(before.Picture, sitting.Picture))
+                touched = [.. _receivers.Keys, .. _senders.Keys];
             if (touched.Count == 0) return;
+            foreach (var receiver in _receivers.Values.Where(receiver => touched.Contains(receiver.Seat) && IsOver(receiver.Seat)).ToList()) receiver.End();
             foreach (var seat in touched.Where(seat => !ForwardingPlan.MayBeHeard(sitting, seat)))
                 lock (_voicesGate) _voices.Forget(seat);
             FindListeners();
@@ -45,12 +49,22 @@ internal sealed class Stage(TimeProvider time, Action wake)
         }
     }
 
+    private bool IsOver(SeatId seat) => _sitting.Phase == Phase.Adjourned || !_sitting.Seats.TryGet(seat, out var held) || held.Place == Place.Gone;
+
+    private ushort NewTrack()
+    {
+        // Zero is nobody's; a number in use is passed over.
+        do _lastTrack++;
+        while (_lastTrack == 0 || !_tracks.Add(_lastTrack));
+        return _lastTrack;
+    }
+
     public Sender AddSender(SeatId seat, IPublisher publisher)
     {
         lock (_gate)
         {
             RemoveSender(seat);
-            Track New(FrameType kind) => new(++_lastTrack, seat, kind, publisher, time);
+            Track New(FrameType kind) => new(NewTrack(), seat, kind, publisher, time);
             var sender = new Sender(seat, publisher, New(FrameType.Audio), New(FrameType.Full), New(FrameType.Thumb), time);
             _senders[seat] = sender;
             Route(_receivers.Values.Where(receiver => receiver.Wishes.Any(wish => wish.Sender == seat)));
@@ -67,7 +81,11 @@ internal sealed class Stage(TimeProvider time, Action wake)
 
     private void RemoveSender(SeatId seat)
     {
-        if (!_senders.Remove(seat)) return;
+        if (!_senders.Remove(seat, out var sender)) return;
+        ushort[] ended = [sender.Audio.Id, sender.Full.Id, sender.Thumb.Id];
+        sender.HasEnded = true;
+        foreach (var receiver in _receivers.Values) receiver.Forget(ended);
+        _tracks.ExceptWith(ended);
         lock (_voicesGate) _voices.Forget(seat);
         foreach (var receiver in _receivers.Values) receiver.Plan = receiver.Plan.Where(pair => pair.Key != seat).ToDictionary();
     }
@@ -76,7 +94,10 @@ internal sealed class Stage(TimeProvider time, Action wake)
     {
         lock (_gate)
         {
+            // A seat has one socket, the newest.
+            _receivers.GetValueOrDefault(receiver.Seat)?.End();
             _receivers[receiver.Seat] = receiver;
+            if (_sitting.Phase != Phase.New && IsOver(receiver.Seat)) receiver.End();
             Relisten();
         }
     }
@@ -209,7 +230,7 @@ internal sealed class Stage(TimeProvider time, Action wake)
 
     private void ForwardSound(Sender sender, Track track, FrameHeader header, ReadOnlySpan<byte> frame)
     {
-        if (!ForwardingPlan.MayBeHeard(_sitting, sender.Seat))
+        if (sender.HasEnded || !ForwardingPlan.MayBeHeard(_sitting, sender.Seat))
         {
             MediaMeter.Forbidden.Add(1);
             return;
@@ -239,7 +260,7 @@ internal sealed class Stage(TimeProvider time, Action wake)
 
     private void ForwardPicture(Sender sender, Track track, FrameHeader header, ReadOnlySpan<byte> frame)
     {
-        if (!ForwardingPlan.MayBeSeen(_sitting, sender.Seat))
+        if (sender.HasEnded || !ForwardingPlan.MayBeSeen(_sitting, sender.Seat))
         {
             MediaMeter.Forbidden.Add(1);
             return;
@@ -287,6 +308,7 @@ internal sealed class Stage(TimeProvider time, Action wake)
 
     public void Mark()
     {
-        foreach (var listener in _listeners) listener.Mark();
+        foreach (var listener in _listeners)
+            if (listener.Mark()) CapacityChanged(listener);
     }
 }

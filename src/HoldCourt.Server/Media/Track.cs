@@ -39,10 +39,15 @@ internal sealed class Sender(SeatId seat, IPublisher publisher, Track audio, Tra
     /// <summary>What a sender may send in a second; ten times as much ends the connection.</summary>
     private const int MostBytes = 1_000_000, MostFrames = 250, FloodFactor = 10;
 
+    private volatile bool _hasEnded;
     private long _second;
     private int _bytes, _frames;
 
     public SeatId Seat => seat;
+
+    /// <summary>A newer sender has taken its place, or it has gone; its tracks' numbers may be somebody else's.</summary>
+    public bool HasEnded { get => _hasEnded; set => _hasEnded = value; }
+
     public IPublisher Publisher => publisher;
     public Track Audio => audio;
     public Track Full => full;

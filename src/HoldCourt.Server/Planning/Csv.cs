@@ -44,7 +44,23 @@ internal static class Csv
             if (rows.Count >= mostRows) return (null, "tooManyLines");
             rows.Add(new CsvRow(reader.RawRow, cells));
         }
+        if (HasUnclosedQuote(text, reader.Delimiter[0])) return (null, "csvQuote");
         return rows.Count == 0 ? (null, "nothingToRead") : (new CsvTable([.. head.Select(column => column.Trim().ToLowerInvariant())], rows), null);
+    }
+
+    /// <summary>A cell that begins with a quotation mark and is not closed at its end takes in what follows: two people become one.</summary>
+    private static bool HasUnclosedQuote(string text, char delimiter)
+    {
+        bool IsEnd(int at) => at >= text.Length || text[at] == delimiter || text[at] is '\r' or '\n';
+        for (var at = 0; at < text.Length; at++)
+        {
+            if (text[at] != '"' || !(at == 0 || text[at - 1] == delimiter || text[at - 1] is '\n' or '\r' or '\uFEFF')) continue;
+            for (at++; at < text.Length && (text[at] != '"' || (at + 1 < text.Length && text[at + 1] == '"')); at++)
+                if (text[at] == '"') at++;
+            while (at + 1 < text.Length && text[at + 1] == ' ') at++;
+            if (at >= text.Length || !IsEnd(at + 1)) return true;
+        }
+        return false;
     }
 
     public static byte[] Write(string[] columns, IEnumerable<string?[]> rows)

@@ -44,7 +44,7 @@ internal static class DocketSheet
         record.Name = PersonName.Tidy(line.Name);
         record.Email = string.IsNullOrWhiteSpace(line.Email) ? null : line.Email.Trim();
         record.Role = line.Role;
-        record.Group = string.IsNullOrWhiteSpace(line.Group) ? null : line.Group.Trim();
+        record.Group = Bounds.Clean(line.Group, lines: false) is { Length: > 0 } group ? group : null;
         record.SlotAt = line.Slot is null ? null : PlanTimes.Resolve(line.Slot, zone).At?.Milliseconds;
         record.Minutes = line.Minutes;
     }

@@ -12,6 +12,8 @@ internal static class PlanTimes
     /// <summary>So many steps of a rule without an occurrence, and it counts as one that never fires.</summary>
     private const int MostEmptySteps = 2_000;
 
+    private const int MostOccurrences = 10_000;
+
     public static TimeZoneInfo? Zone(string? name) => name is not null && TimeZoneInfo.TryFindSystemTimeZoneById(name, out var zone) ? zone : null;
 
     /// <summary>"2027-03-28T02:30" in a zone. Of a time that exists twice, the first.</summary>
@@ -35,6 +37,8 @@ internal static class PlanTimes
         try
         {
             var rule = new RecurrenceRule(text);
+            // Several times a day, or until the end of all days, is no session.
+            if (rule.BySecond.Count + rule.ByMinute.Count + rule.ByHour.Count > 0 || rule.Count > MostOccurrences || rule.Until?.Value.Year > 2100) return null;
             return rule.Interval is >= 1 and <= 1_000 && rule.Frequency is Ical.Net.FrequencyType.Daily or Ical.Net.FrequencyType.Weekly or Ical.Net.FrequencyType.Monthly or Ical.Net.FrequencyType.Yearly ? rule : null;
         }
         catch (Exception e) when (e is ArgumentException or FormatException or InvalidOperationException or System.Runtime.Serialization.SerializationException)
@@ -65,7 +69,7 @@ internal static class PlanTimes
         static bool Advance(IEnumerator<Occurrence> occurrences)
         {
             try { return occurrences.MoveNext(); }
-            catch (EvaluationLimitExceededException) { return false; }
+            catch (Exception e) when (e is EvaluationLimitExceededException or ArgumentOutOfRangeException) { return false; }
         }
     }
 

@@ -15,7 +15,7 @@ namespace HoldCourt.Server.Planning;
 /// <param name="Except">Local dates, "2027-04-05", on which a recurring session does not take place.</param>
 public sealed record Plan(
     string Title, string Description, SessionKind Kind, string? Start, int? Minutes, string Zone, string? Rule, IReadOnlyList<string> Except, bool EarlyEntry,
-    DoorMode Door, OrderSheet Orders, bool RecordsItself, ImmutableArray<Item>? RunSheet = null, string? Language = null);
+    DoorMode Door, OrderSheet Orders, bool RecordsItself, ImmutableArray<Item>? RunSheet = null, string? Language = null, bool DoorByName = false);
 
 /// <summary>A plan as it is kept.</summary>
 /// <param name="Next">The next occurrences, at most five.</param>
@@ -31,11 +31,12 @@ internal static class Plans
     /// <summary>Why the plan cannot be kept, as the name of a sentence; null when it was brought into the session.</summary>
     public static string? Into(Session session, Plan plan)
     {
-        var title = plan.Title?.Trim() ?? "";
+        var title = Bounds.Clean(plan.Title, lines: false);
         if (title.Length == 0) return "titleEmpty";
         if (title.Length > Session.LongestTitle) return "titleTooLong";
         if ((plan.Description?.Length ?? 0) > LongestDescription) return "descriptionTooLong";
         if (!Enum.IsDefined(plan.Kind) || !Enum.IsDefined(plan.Door) || plan.Orders is not { IsMeaningful: true }) return "notUnderstood";
+        if (Bounds.Refuses(plan) is { } beyond) return CoreJson.NameOf(beyond.Reason);
         if (RunSheetRules.Refuses(plan.RunSheet ?? []) is { } bad) return CoreJson.NameOf(bad.Reason);
         if (PlanTimes.Zone(plan.Zone) is not { } zone) return "zoneUnknown";
         if (plan.Minutes is < 1 or > LongestMinutes) return "lengthOutOfRange";
@@ -65,11 +66,12 @@ internal static class Plans
         };
         if (plan.Kind == SessionKind.Recurring && !PlanTimes.Occurrences(probe, new Instant(start!.Value)).Any()) return "ruleNeverFires";
 
-        (session.Title, session.Description, session.Kind, session.StartsAt, session.Minutes) = (title, plan.Description?.Trim() ?? "", plan.Kind, start, plan.Minutes);
+        (session.Title, session.Description, session.Kind, session.StartsAt, session.Minutes) = (title, Bounds.Clean(plan.Description), plan.Kind, start, plan.Minutes);
         (session.Zone, session.Rule, session.Exceptions, session.EarlyEntry) = (plan.Zone, probe.Rule, probe.Exceptions, plan.EarlyEntry);
+        session.DoorByName = plan.DoorByName && plan.Door == DoorMode.Listed;
         (session.Door, session.Orders, session.RecordsItself) = (plan.Door, JsonSerializer.Serialize(plan.Orders, CoreJson.Options), plan.RecordsItself);
         if (plan.Language is { } language && ServerTexts.Knows(language)) session.Language = language;
-        session.RunSheet = JsonSerializer.Serialize(plan.RunSheet ?? [], CoreJson.Options);
+        session.RunSheet = JsonSerializer.Serialize(RunSheetRules.Clean(plan.RunSheet ?? []), CoreJson.Options);
         return null;
     }
 
@@ -80,7 +82,7 @@ internal static class Plans
         var plan = new Plan(
             session.Title, session.Description, session.Kind, local?.ToString("yyyy-MM-dd'T'HH:mm", CultureInfo.InvariantCulture), session.Minutes, session.Zone, session.Rule,
             JsonSerializer.Deserialize<string[]>(session.Exceptions)!, session.EarlyEntry, session.Door, JsonSerializer.Deserialize<OrderSheet>(session.Orders, CoreJson.Options)!, session.RecordsItself,
-            JsonSerializer.Deserialize<ImmutableArray<Item>>(session.RunSheet, CoreJson.Options), session.Language);
+            JsonSerializer.Deserialize<ImmutableArray<Item>>(session.RunSheet, CoreJson.Options), session.Language, session.DoorByName);
         return new KeptPlan(session.Id, session.Link, plan, session.PasscodeHash is not null, session.HostKeyHash is not null, session.CancelledAt is not null, invited,
             [.. PlanTimes.Occurrences(session, now).Take(5)], local is { } time && zone.IsAmbiguousTime(time));
     }
@@ -104,6 +106,7 @@ internal static class Plans
         RecordsItself = from.RecordsItself,
         Link = SeatCookies.Random128(),
         Door = from.Door,
+        DoorByName = from.DoorByName,
         Orders = from.Orders,
         RunSheet = from.RunSheet,
         Language = from.Language,

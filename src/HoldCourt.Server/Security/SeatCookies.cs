@@ -1,3 +1,4 @@
+using System.Security.Claims;
 using System.Security.Cryptography;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.WebUtilities;
@@ -35,13 +36,21 @@ public sealed class SeatCookies(IDataProtectionProvider protection)
         try
         {
             var parts = _protector.Unprotect(value).Split('|', 2);
-            return parts is [var id, var person] && id == sitting.ToString("N") ? new PersonKey(person) : null;
+            return parts is [var id, var person] && id == sitting.ToString("N") && MayBe(http, person) ? new PersonKey(person) : null;
         }
         catch (CryptographicException)
         {
             return null;
         }
     }
+
+    /// <summary>Who was here as an account is that account only while signed in.</summary>
+    private static bool MayBe(HttpContext http, string person) =>
+        !person.StartsWith(AccountMark, StringComparison.Ordinal) || http.User.FindFirstValue(ClaimTypes.NameIdentifier) is { } id && person == KeyOf(id).Value;
+
+    private const string AccountMark = "account:";
+
+    public static PersonKey KeyOf(string account) => new(AccountMark + account);
 
     private static string NameOf(Guid sitting) => $"hold-court-seat-{sitting:N}";
 }

@@ -6,11 +6,16 @@ namespace HoldCourt.Server.Security;
 
 internal static class SecuritySetup
 {
-    public const string SignIn = "sign-in", Door = "door";
+    public const string SignIn = "sign-in", Door = "door", Waiting = "waiting";
+
+    /// <summary>Most pages of one address that wait at doors.</summary>
+    private const int MostWaiting = 1_500;
 
     public static IServiceCollection AddSecurity(this IServiceCollection services) => services
         .AddSingleton<SeatCookies>()
-        .AddSingleton<PasscodeGuard>()
+        .AddSingleton<CodeGuard>()
+        .AddSingleton<SeatLimits>()
+        .AddSingleton<SignInGuard>()
         .AddAntiforgery(options =>
         {
             options.HeaderName = "X-Csrf";
@@ -22,16 +27,22 @@ internal static class SecuritySetup
         {
             options.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
             options.OnRejected = (context, _) => new ValueTask(Problems.Of("tooManyTries", 429).ExecuteAsync(context.HttpContext));
-            options.AddPolicy(SignIn, http => Window(http, 20));
-            options.AddPolicy(Door, http => Window(http, 600));
+            // Behind one address there may be a whole office; guessing has limits of its own.
+            options.AddPolicy(SignIn, http => Bucket(http, 60, 1));
+            options.AddPolicy(Door, http => Bucket(http, 3_000, 50));
+            options.AddPolicy(Waiting, http => RateLimitPartition.GetConcurrencyLimiter(AddressOf(http), _ => new ConcurrencyLimiterOptions { PermitLimit = MostWaiting }));
         });
 
-    private static RateLimitPartition<string> Window(HttpContext http, int perMinute) =>
-        RateLimitPartition.GetFixedWindowLimiter(http.Connection.RemoteIpAddress?.ToString() ?? "", _ => new FixedWindowRateLimiterOptions
+    private static RateLimitPartition<string> Bucket(HttpContext http, int burst, int eachSecond) =>
+        RateLimitPartition.GetTokenBucketLimiter(AddressOf(http), _ => new TokenBucketRateLimiterOptions
         {
-            PermitLimit = perMinute,
-            Window = TimeSpan.FromMinutes(1)
+            TokenLimit = burst,
+            TokensPerPeriod = eachSecond,
+            ReplenishmentPeriod = TimeSpan.FromSeconds(1),
+            AutoReplenishment = true
         });
+
+    private static string AddressOf(HttpContext http) => http.Connection.RemoteIpAddress?.ToString() ?? "";
 
     public static void UseSecurity(this WebApplication app)
     {

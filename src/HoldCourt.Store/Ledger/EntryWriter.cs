@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Threading.Channels;
+using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 
 namespace HoldCourt.Store.Ledger;
@@ -47,6 +48,11 @@ public sealed class EntryWriter(IDbContextFactory<CourtDb> databases) : IAsyncDi
                 await Write(batch);
                 foreach (var waiting in batch) waiting.Done.SetResult();
             }
+            catch (Exception e) when (IsOfTheDisk(e))
+            {
+                // The disk is full, or the database locked: trying each alone would only make everybody wait for longer.
+                foreach (var waiting in batch) Fail(waiting, e);
+            }
             catch (Exception)
             {
                 // One sitting's bad entries must not take the others' with them.
@@ -65,10 +71,18 @@ public sealed class EntryWriter(IDbContextFactory<CourtDb> databases) : IAsyncDi
         }
         catch (Exception e)
         {
-            _failed.TryAdd(waiting.Sitting, e);
-            waiting.Done.SetException(e);
+            Fail(waiting, e);
         }
     }
+
+    private void Fail(Waiting waiting, Exception why)
+    {
+        _failed.TryAdd(waiting.Sitting, why);
+        waiting.Done.SetException(why);
+    }
+
+    /// <summary>Busy, locked, read-only, an I/O error, full, or not to be opened (SQLite's primary result codes).</summary>
+    private static bool IsOfTheDisk(Exception e) => (e as SqliteException ?? e.InnerException as SqliteException)?.SqliteErrorCode is 5 or 6 or 8 or 10 or 13 or 14;
 
     private async Task Write(List<Waiting> batch)
     {

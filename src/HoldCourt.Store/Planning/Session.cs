@@ -57,6 +57,9 @@ public sealed class Session
     public required string Link { get; set; }
     public DoorMode Door { get; set; } = DoorMode.Attended;
 
+    /// <summary>At a listed door a typed name lets in, too.</summary>
+    public bool DoorByName { get; set; }
+
     /// <summary>An OrderSheet as JSON.</summary>
     public required string Orders { get; set; }
 

@@ -19,12 +19,14 @@ interface Props {
   /** The token of a personal link. */
   invitation: string | null
   page: DoorPage
+  /** The server is out of reach, so the page may be out of date. */
+  broken: boolean
   onInside: (sitting: string) => void
   onLocked: (words: string) => void
 }
 
 /** Before entry: see oneself, see that one is heard, say one's name; one button that says what will happen. */
-export function CheckPage({ link, invitation, page, onInside, onLocked }: Props) {
+export function CheckPage({ link, invitation, page, broken, onInside, onLocked }: Props) {
   const { t } = useTranslation()
   const host = page.hostName ?? t('farewell.theHost')
   const missing = missingParts()
@@ -61,9 +63,17 @@ export function CheckPage({ link, invitation, page, onInside, onLocked }: Props)
         ) : missing.length > 0 ? (
           <Notice title={t('check.unsupported')} hint={t('check.unsupportedHint', { parts: missing.join(', ') })} />
         ) : page.phase === 'notOpen' ? (
-          <NotOpen link={link} page={page} />
+          <NotOpen link={link} page={page} broken={broken} />
         ) : (
-          <EntryForm link={link} invitation={invitation} page={page} check={check} onInside={onInside} onLocked={onLocked} />
+          <EntryForm
+            link={link}
+            invitation={invitation}
+            page={page}
+            broken={broken}
+            check={check}
+            onInside={onInside}
+            onLocked={onLocked}
+          />
         )}
       </main>
     </div>
@@ -79,7 +89,7 @@ function Notice({ title, hint }: { title: string; hint: string }) {
   )
 }
 
-function NotOpen({ link, page }: { link: string; page: DoorPage }) {
+function NotOpen({ link, page, broken }: Pick<Props, 'link' | 'page' | 'broken'>) {
   const { t } = useTranslation()
   const queries = useQueryClient()
   const open = useMutation({
@@ -92,6 +102,11 @@ function NotOpen({ link, page }: { link: string; page: DoorPage }) {
         title={page.startsAt ? t('check.opensAt', { when: dayAndTime(page.startsAt) }) : t('check.notOpen')}
         hint={t('check.notOpenHint', { host: page.hostName ?? t('farewell.theHost') })}
       />
+      {broken && (
+        <p role="status" className="border-l-4 border-brick pl-3 text-[0.906rem]">
+          {t('connection.doorLost')}
+        </p>
+      )}
       {page.session && (
         <div className="flex flex-wrap gap-2">
           <Button look="primary" disabled={open.isPending} onClick={() => open.mutate(false)}>

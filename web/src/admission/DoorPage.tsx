@@ -7,6 +7,7 @@ import { Sheet } from '../ui/Sheet'
 import { Failed, Loading } from '../ui/States'
 import { CheckPage } from './CheckPage'
 import { Barred, LockedDoor } from './Farewells'
+import { useDoorStream } from './useDoorStream'
 
 const SittingPage = lazy(() => import('../live/SittingPage'))
 
@@ -20,10 +21,11 @@ export function DoorPage() {
   const page = useQuery({
     queryKey: ['door', link],
     queryFn: () => door.page(link, me),
-    // While the session is not open yet, the page looks again by itself.
-    refetchInterval: (query) => (query.state.data?.phase === 'notOpen' ? 3000 : false),
     refetchOnWindowFocus: !inside,
   })
+  const waits =
+    inside === null && page.data !== undefined && !page.data.holdsSeat && page.data.phase !== 'over' && !page.data.cancelled
+  const broken = useDoorStream(link, waits, () => void page.refetch())
   const title = page.data?.title
   useEffect(() => {
     document.title = title ? `${title} · ${t('product')}` : t('product')
@@ -53,5 +55,5 @@ export function DoorPage() {
   if (found.barred) return <Barred title={found.title} host={found.hostName} />
   if (locked !== null || (found.lock && !found.lock.lateWait && found.entry === 'announce'))
     return <LockedDoor title={found.title} host={found.hostName} words={locked ?? found.lock?.words ?? ''} onAgain={again} />
-  return <CheckPage link={link} invitation={me ?? null} page={found} onLocked={setLocked} onInside={setInside} />
+  return <CheckPage link={link} invitation={me ?? null} page={found} broken={broken} onLocked={setLocked} onInside={setInside} />
 }

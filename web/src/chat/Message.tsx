@@ -27,13 +27,13 @@ export const Message = memo(function Message({ row, found = false }: { row: Mess
   }
   return (
     <article
-      aria-label={t('chat.messageOf', { name: row.name })}
+      aria-label={t('chat.messageOf', { name: row.name ?? t('chat.somebody') })}
       className={`group relative border-l-4 px-2.5 py-1.5 ${looks}`}
       data-message={row.number}
     >
       <p className="flex items-baseline gap-1.5 text-[0.781rem] text-ink2">
         <b className="overflow-hidden text-[0.844rem] font-semibold text-ellipsis whitespace-nowrap text-ink">
-          {own ? t('chat.you') : row.name}
+          {own ? t('chat.you') : (row.name ?? t('chat.somebody'))}
         </b>
         {row.role !== 'attendee' && !own && row.to.reach === 'everyone' && <span>{t(`role.${row.role}`)}</span>}
         {row.to.reach !== 'everyone' && (

@@ -16,7 +16,7 @@ export function PutUpBanner() {
     >
       <div className="min-w-0 flex-1">
         <p className="text-[0.812rem] text-ink2">
-          {t(row.question === 'none' ? 'chat.upFrom' : 'chat.upQuestionFrom', { name: row.name })}
+          {t(row.question === 'none' ? 'chat.upFrom' : 'chat.upQuestionFrom', { name: row.name ?? t('chat.somebody') })}
         </p>
         <p className="max-h-24 overflow-y-auto font-serif text-[1.125rem] leading-snug break-words whitespace-pre-wrap">
           {row.text}

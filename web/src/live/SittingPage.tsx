@@ -24,7 +24,11 @@ interface Props {
 export default function SittingPage({ sitting, link, onDoor }: Props) {
   const { t } = useTranslation()
   const { line, me, sitting: row } = useLive()
-  useEffect(() => join(sitting), [sitting])
+  // Whoever goes back by the browser leaves the line, the camera and the microphone, and keeps the seat.
+  useEffect(() => {
+    join(sitting)
+    return part
+  }, [sitting])
   useOwnDevices()
   useChangesTold()
   const leave = () => {

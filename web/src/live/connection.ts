@@ -27,18 +27,22 @@ import { t } from '../i18n'
 import { deedOf } from '../ledger/sentence'
 import { media } from '../media/engine'
 import { useSettings } from '../settings/store'
+import { setClock } from './time'
 import { useTrouble } from '../people/trouble'
 import { showSigns } from '../signs/store'
 import { noteOwnAct } from './ownActs'
 import { applyChange, resetLive, takeWhole, tell, useLive } from './store'
 
-/** Keeps trying: half a second at first, never more than five apart. */
-const patience = {
-  nextRetryDelayInMilliseconds: ({ previousRetryCount: n }: { previousRetryCount: number }) => Math.min(5000, 500 * 2 ** n),
-}
+/** Keeps trying: half a second at first, never more than five apart, and not all pages at the same moment. */
+const pauseAfter = (tries: number) => Math.min(5000, 500 * 2 ** tries) * (0.8 + Math.random() * 0.4)
+
+/** A line that is open and brings no seat for so long, in milliseconds, is no line. */
+const joiningTakes = 15_000
 
 let hub: HubConnection | null = null
 let wanted: string | null = null
+let tries = 0
+let joining: ReturnType<typeof setTimeout> | undefined
 
 /** Joins a sitting with the seat this browser holds. Does nothing when it is joined already. */
 export function join(sitting: string) {
@@ -47,13 +51,15 @@ export function join(sitting: string) {
   wanted = sitting
   const built = new HubConnectionBuilder()
     .withUrl(`/live?sitting=${sitting}`)
-    .withAutomaticReconnect(patience)
     .withServerTimeout(20_000)
     .withKeepAliveInterval(7_000)
     .configureLogging(LogLevel.None)
     .build()
   hub = built
-  built.on('joined', ({ me, view, chat, trouble }: Joined) => {
+  built.on('joined', ({ me, view, chat, trouble, now }: Joined) => {
+    clearTimeout(joining)
+    tries = 0
+    setClock(now)
     takeWhole(view)
     takePage(chat)
     useTrouble.setState(trouble)
@@ -78,14 +84,16 @@ export function join(sitting: string) {
   built.on('trouble', (trouble: TroubleRow) => useTrouble.setState(trouble))
   built.on('superseded', () => end('superseded'))
   built.on('noSeat', () => end('noSeat'))
-  built.on('rejoin', () => void restart(built))
-  built.onreconnecting(() => useLive.setState({ line: 'lost' }))
+  built.on('rejoin', () => void built.stop())
+  // Whatever ended it, and however often: as long as the seat is wanted, the line is taken up again.
+  built.onclose(() => startAgain(built))
   void start(built)
 }
 
 /** Leaves the line; the seat stays. */
 export function part() {
   wanted = null
+  clearTimeout(joining)
   media.disconnect()
   void hub?.stop()
   hub = null
@@ -96,6 +104,7 @@ export function part() {
 }
 
 function end(line: 'superseded' | 'noSeat') {
+  clearTimeout(joining)
   media.disconnect()
   void hub?.stop()
   hub = null
@@ -103,20 +112,23 @@ function end(line: 'superseded' | 'noSeat') {
   useLive.setState({ line })
 }
 
-async function start(built: HubConnection, tries = 0): Promise<void> {
+async function start(built: HubConnection): Promise<void> {
+  clearTimeout(joining)
+  joining = setTimeout(() => void built.stop(), joiningTakes)
   try {
     await built.start()
   } catch {
-    if (hub !== built) return
-    useLive.setState({ line: 'lost' })
-    await new Promise((wait) => setTimeout(wait, Math.min(5000, 500 * 2 ** tries)))
-    if (hub === built) await start(built, tries + 1)
+    startAgain(built)
   }
 }
 
-async function restart(built: HubConnection) {
-  await built.stop()
-  if (hub === built) await start(built)
+function startAgain(built: HubConnection) {
+  clearTimeout(joining)
+  if (hub !== built) return
+  useLive.setState({ line: 'lost' })
+  setTimeout(() => {
+    if (hub === built && built.state === HubConnectionState.Disconnected) void start(built)
+  }, pauseAfter(tries++))
 }
 
 /** For so long, in milliseconds, a line that is up may bring messages before it takes any. */
@@ -133,22 +145,40 @@ async function writable(): Promise<HubConnection | null> {
   return null
 }
 
+/** For so long, in milliseconds, the answer to a wish is asked for again when the line broke before it came. */
+const answerWithin = 20_000
+
 /** Sends a wish. A refusal is told to the reader, with who could change it. */
 export async function wish(command: SeatCommand): Promise<boolean> {
   noteOwnAct(command, Date.now())
-  const line = await writable()
-  if (line === null) {
-    tell(t('connection.lost'), 'refusal')
-    return false
+  // The same id again is the same wish: what was done is answered as done, and not done twice.
+  const id = `${Date.now().toString(36)}${Math.random().toString(36).slice(2)}`
+  const until = performance.now() + answerWithin
+  for (let line = await writable(); ; line = await writableAgain(until)) {
+    if (line === null) {
+      tell(t(performance.now() < until ? 'connection.lost' : 'reason.offline'), 'refusal')
+      return false
+    }
+    try {
+      const refusal = await line.invoke<Refusal | null>('Do', command, id)
+      if (!refusal) return true
+      tell(sentenceOfRefusal(refusal), 'refusal')
+      return false
+    } catch {
+      if (performance.now() > until) continue
+    }
   }
-  try {
-    const refusal = await line.invoke<Refusal | null>('Do', command)
-    if (!refusal) return true
-    tell(sentenceOfRefusal(refusal), 'refusal')
-  } catch {
-    tell(t('reason.offline'), 'refusal')
+}
+
+/** The line once it is up again; null when that takes too long, or the seat is not wanted any more. */
+async function writableAgain(until: number): Promise<HubConnection | null> {
+  const seat = wanted
+  while (performance.now() < until && seat !== null && wanted === seat) {
+    const line = await writable()
+    if (line !== null) return line
+    await new Promise((wait) => setTimeout(wait, 250))
   }
-  return false
+  return null
 }
 
 /** Why something was refused, in a sentence; after a vain attempt to take back it says what still can be. */

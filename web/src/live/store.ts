@@ -11,8 +11,6 @@ export interface LiveState {
   sitting: SittingRow | null
   seats: ReadonlyMap<number, SeatRow>
   ledger: readonly LedgerRow[]
-  /** The server's clock minus this one's, in milliseconds. */
-  skew: number
 }
 
 const empty: LiveState = {
@@ -23,7 +21,6 @@ const empty: LiveState = {
   sitting: null,
   seats: new Map(),
   ledger: [],
-  skew: 0,
 }
 
 /** The one copy of the server's state. Only what comes from the server changes it. */
@@ -39,6 +36,7 @@ const leastBetween = 60
 export const resetLive = () => {
   ahead = null
   shownAt = -Infinity
+  turned.clear()
   useLive.setState(empty, true)
 }
 
@@ -86,10 +84,14 @@ export function applyChange(change: ViewChange): boolean {
   if (change.from > held.v) return false
   const seats = new Map(held.seats)
   for (const id of change.drop) seats.delete(id)
-  for (const row of change.put) seats.set(row.id, row)
+  for (const row of change.put) {
+    noteMicrophone(seats.get(row.id), row.microphone)
+    seats.set(row.id, row)
+  }
   for (const { microphone, cameraOn, seats: switched } of change.switched)
     for (const id of switched) {
       const row = seats.get(id)
+      noteMicrophone(row, microphone)
       if (row) seats.set(id, { ...row, microphone, cameraOn })
     }
   showSoon({
@@ -100,6 +102,23 @@ export function applyChange(change: ViewChange): boolean {
     ledger: change.ledger.length > 0 ? [...held.ledger, ...change.ledger].slice(-ledgerDepth) : held.ledger,
   })
   return true
+}
+
+/** A hand that aims at a control cannot follow a change of its meaning any faster, in milliseconds. */
+const handNeeds = 700
+const turned = new Map<number, { was: SeatRow['microphone']; at: number }>()
+
+function noteMicrophone(row: SeatRow | undefined, now: SeatRow['microphone']) {
+  if (row && row.microphone !== now) turned.set(row.id, { was: row.microphone, at: performance.now() })
+}
+
+/**
+ * A microphone as the reader's hand still takes it to be: for a moment after it was switched by somebody else, as it was.
+ * So a click meant as "mute" never becomes "ask to unmute".
+ */
+export function aimedMicrophone(row: SeatRow): SeatRow['microphone'] {
+  const last = turned.get(row.id)
+  return last && performance.now() - last.at < handNeeds ? last.was : row.microphone
 }
 
 export interface Told {

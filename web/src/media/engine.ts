@@ -47,6 +47,11 @@ class Engine {
   private microphone: { stream: MediaStream; source: MediaStreamAudioSourceNode } | null = null
   private microphoneWanted = false
   private cameraWanted = false
+  /** Counts every turning on and off, so that a device the browser gives late, or twice, is let go again. */
+  private microphoneTurn = 0
+  private cameraTurn = 0
+  /** What the worker reads: a copy of the camera's track, which has to be stopped by itself. */
+  private cameraCopy: MediaStreamTrack | null = null
   private readonly canvases = new Map<number, Set<HTMLCanvasElement>>()
   private readonly newest = new Map<number, VideoFrame>()
   private readonly levels = new Map<number, Set<(level: number) => void>>()
@@ -186,6 +191,12 @@ class Engine {
         useMedia.setState({ up: false, speaker: null })
         if (this.ticket) this.openLater()
         return
+      case 'ended':
+        for (const seat of message.seats) {
+          this.newest.get(seat)?.close()
+          this.newest.delete(seat)
+        }
+        return
       case 'picture':
         this.diagnostics.pictures[message.seat] = (this.diagnostics.pictures[message.seat] ?? 0) + 1
         this.newest.get(message.seat)?.close()
@@ -237,10 +248,12 @@ class Engine {
   private async startMicrophone() {
     this.start()
     const context = this.context!
-    const stream = await openMicrophone().catch((trouble: DeviceTrouble) => this.fail('microphone', trouble))
+    const turn = ++this.microphoneTurn
+    const isOver = () => turn !== this.microphoneTurn
+    const stream = await openMicrophone().catch((trouble: DeviceTrouble) => (isOver() ? null : this.fail('microphone', trouble)))
     if (!stream) return
-    if (!this.microphoneWanted) return stream.getTracks().forEach((track) => track.stop())
-    await context.audioWorklet.addModule(captureUrl)
+    if (!isOver()) await context.audioWorklet.addModule(captureUrl).catch(() => undefined)
+    if (isOver()) return stop(stream)
     const source = context.createMediaStreamSource(stream)
     const node = new AudioWorkletNode(context, 'capture', { numberOfOutputs: 0 })
     const { port1, port2 } = new MessageChannel()
@@ -252,19 +265,23 @@ class Engine {
   }
 
   private stopMicrophone() {
+    this.microphoneTurn++
     this.microphone?.source.disconnect()
-    this.microphone?.stream.getTracks().forEach((track) => track.stop())
+    stop(this.microphone?.stream)
     this.microphone = null
   }
 
   private async startCamera() {
-    const stream = await openCamera().catch((trouble: DeviceTrouble) => this.fail('camera', trouble))
+    const turn = ++this.cameraTurn
+    const isOver = () => turn !== this.cameraTurn
+    const stream = await openCamera().catch((trouble: DeviceTrouble) => (isOver() ? null : this.fail('camera', trouble)))
     if (!stream) return
-    if (!this.cameraWanted) return stream.getTracks().forEach((track) => track.stop())
+    if (isOver()) return stop(stream)
     this.start()
     const track = stream.getVideoTracks()[0]!
     if ('MediaStreamTrackProcessor' in window) {
-      const frames = new MediaStreamTrackProcessor({ track: track.clone(), maxBufferSize: 2 }).readable
+      this.cameraCopy = track.clone()
+      const frames = new MediaStreamTrackProcessor({ track: this.cameraCopy, maxBufferSize: 2 }).readable
       this.post({ do: 'camera', frames }, [frames])
     } else this.readThroughVideo(stream)
     useMedia.setState(({ trouble }) => ({ ownCamera: stream, trouble: { ...trouble, camera: null } }))
@@ -301,10 +318,10 @@ class Engine {
   }
 
   private stopCamera() {
-    useMedia
-      .getState()
-      .ownCamera?.getTracks()
-      .forEach((track) => track.stop())
+    this.cameraTurn++
+    stop(useMedia.getState().ownCamera)
+    this.cameraCopy?.stop()
+    this.cameraCopy = null
     this.cameraVideo = null
     this.post({ do: 'camera', frames: null })
     useMedia.setState({ ownCamera: null })
@@ -321,5 +338,7 @@ class Engine {
     this.worker?.postMessage(message, transfer)
   }
 }
+
+const stop = (stream: MediaStream | null | undefined) => stream?.getTracks().forEach((track) => track.stop())
 
 export const media = new Engine()

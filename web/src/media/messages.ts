@@ -16,6 +16,8 @@ export type FromWorker =
   | { is: 'opened' }
   | { is: 'closed' }
   | { is: 'picture'; seat: number; frame: VideoFrame }
+  /** Nothing more comes of these. */
+  | { is: 'ended'; seats: number[] }
   | { is: 'speaker'; seat: number | null }
   | { is: 'slow'; slow: boolean }
   /** How loud voices are now, 0 to 100; own: the microphone's. */

@@ -12,7 +12,8 @@ export function useOwnDevices() {
   // During a recess only the bench is heard and seen, by itself alone.
   const plays = useLive(
     ({ me, sitting }) =>
-      me?.place === 'seated' && (sitting?.phase === 'inSession' || (sitting?.phase === 'recess' && me.viewer === 'bench')),
+      me?.place === 'seated' &&
+      (sitting?.phase === 'inSession' || sitting?.phase === 'prepare' || (sitting?.phase === 'recess' && me.viewer === 'bench')),
   )
   const microphone = useLive(({ me }) => me?.microphone === 'open') && plays
   const camera = useLive(({ me }) => me?.cameraOn === true) && plays
@@ -73,8 +74,9 @@ export const switches = {
   },
   hand() {
     const { me, sitting } = useLive.getState()
-    if (!me || me.role === 'host') return
+    if (!me) return
     const holds = sitting?.turn?.seat === me.seat
+    if (!holds && me.hand === null && !me.may.includes('raiseHand')) return
     void wish({ do: holds ? 'yieldFloor' : me.hand === null ? 'raiseHand' : 'lowerHand' })
   },
 }

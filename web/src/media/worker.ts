@@ -178,19 +178,26 @@ function takeSound(samples: Float32Array) {
 
 abstract class Player {
   protected sequence = -1
+  readonly seat: number
+  /** When its last frame came. */
+  lastAt = performance.now()
+
+  constructor(seat: number) {
+    this.seat = seat
+  }
+
   abstract take(frame: Frame): void
+  /** Gives its decoder back; a further frame opens a new one. */
   abstract stop(): void
 }
 
 class PicturePlayer extends Player {
   private decoder: VideoDecoder | null = null
   private needsKey = true
-  private readonly seat: number
   private readonly track: number
 
   constructor(seat: number, track: number) {
-    super()
-    this.seat = seat
+    super(seat)
     this.track = track
   }
 
@@ -215,6 +222,8 @@ class PicturePlayer extends Player {
 
   stop() {
     if (this.decoder && this.decoder.state !== 'closed') this.decoder.close()
+    this.decoder = null
+    this.needsKey = true
   }
 
   private askForKey() {
@@ -225,12 +234,6 @@ class PicturePlayer extends Player {
 
 class SoundPlayer extends Player {
   private decoder: AudioDecoder | null = null
-  private readonly seat: number
-
-  constructor(seat: number) {
-    super()
-    this.seat = seat
-  }
 
   take(frame: Frame) {
     if (!this.decoder || this.decoder.state !== 'configured') {
@@ -244,6 +247,7 @@ class SoundPlayer extends Player {
 
   stop() {
     if (this.decoder && this.decoder.state !== 'closed') this.decoder.close()
+    this.decoder = null
     speakerPort?.postMessage({ seat: this.seat, samples: null })
   }
 
@@ -256,6 +260,24 @@ class SoundPlayer extends Player {
 }
 
 const players = new Map<number, Player>()
+
+/** For so long without a frame, in milliseconds, a decoder is given back. */
+const restsAfter = 20_000
+
+setInterval(() => {
+  const now = performance.now()
+  players.forEach((player) => {
+    if (now - player.lastAt > restsAfter) player.stop()
+  })
+}, restsAfter / 4)
+
+/** The tracks of somebody who has gone. */
+function endTracks(tracks: readonly number[]) {
+  const ended = tracks.map((track) => players.get(track)).filter((player) => player !== undefined)
+  ended.forEach((player) => player.stop())
+  tracks.forEach((track) => players.delete(track))
+  say({ is: 'ended', seats: [...new Set(ended.map(({ seat }) => seat))] })
+}
 
 function stopReceiving() {
   players.forEach((player) => player.stop())
@@ -283,6 +305,9 @@ function hear(message: ToBrowser) {
         message.track,
         message.kind === 'audio' ? new SoundPlayer(message.seat) : new PicturePlayer(message.seat, message.track),
       )
+      break
+    case 'ended':
+      endTracks(message.tracks)
       break
     case 'speaker':
       say({ is: 'speaker', seat: message.seat })
@@ -330,7 +355,13 @@ function open(url: string) {
   }
   opened.onmessage = ({ data }: MessageEvent<string | ArrayBuffer>) => {
     if (typeof data === 'string') hear(JSON.parse(data) as ToBrowser)
-    else for (const frame of readFrames(data)) players.get(frame.track)?.take(frame)
+    else
+      for (const frame of readFrames(data)) {
+        const player = players.get(frame.track)
+        if (!player) continue
+        player.lastAt = performance.now()
+        player.take(frame)
+      }
   }
   opened.onclose = () => {
     if (socket !== opened) return

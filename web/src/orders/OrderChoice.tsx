@@ -1,6 +1,7 @@
 import { useTranslation } from 'react-i18next'
 import type { Audience, DoorMode, ForesightRow, Order } from '../contract.generated'
 import { Choice } from '../ui/Choice'
+import { Tick } from '../ui/Field'
 import { audiences } from './orders'
 import { useShifts } from './useForesight'
 
@@ -30,16 +31,30 @@ export function OrderChoice({ order, value, onChange, foreseen }: Props) {
   )
 }
 
+interface DoorProps {
+  value: DoorMode | undefined
+  byName: boolean
+  onChange: (mode: DoorMode, byName: boolean) => void
+}
+
 /** How people come in; the same in the plan and live. */
-export function DoorChoice({ value, onChange }: { value: DoorMode | undefined; onChange: (mode: DoorMode) => void }) {
+export function DoorChoice({ value, byName, onChange }: DoorProps) {
   const { t } = useTranslation()
   const modes: readonly DoorMode[] = ['open', 'listed', 'attended']
   return (
-    <Choice<DoorMode>
-      label={t('door.title')}
-      value={value}
-      options={modes.map((mode) => ({ value: mode, label: t(`door.${mode}`), hint: t(`door.${mode}Hint`) }))}
-      onChange={onChange}
-    />
+    <>
+      <Choice<DoorMode>
+        label={t('door.title')}
+        value={value}
+        options={modes.map((mode) => ({ value: mode, label: t(`door.${mode}`), hint: t(`door.${mode}Hint`) }))}
+        onChange={(mode) => onChange(mode, byName && mode === 'listed')}
+      />
+      {value === 'listed' && (
+        <div className="mt-1 ml-7">
+          <Tick label={t('door.byName')} checked={byName} onChange={(e) => onChange('listed', e.target.checked)} />
+          <p className="text-[0.812rem] text-ink2">{t('door.byNameHint')}</p>
+        </div>
+      )}
+    </>
   )
 }

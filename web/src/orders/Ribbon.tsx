@@ -84,7 +84,11 @@ function DoorPanel({ sitting }: { sitting: SittingRow }) {
           </Button>
         </div>
       ) : (
-        <DoorChoice value={sitting.door ?? undefined} onChange={(mode) => void wish({ do: 'setDoor', mode })} />
+        <DoorChoice
+          value={sitting.door ?? undefined}
+          byName={sitting.doorByName}
+          onChange={(mode, byName) => void wish({ do: 'setDoor', mode, byName })}
+        />
       )}
       <div className="mt-2 flex flex-col gap-2 border-t border-line pt-3">
         <Words label={t('door.lockWords')} rows={2} value={words} onChange={(e) => setWords(e.target.value)} />

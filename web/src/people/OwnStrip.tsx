@@ -37,7 +37,7 @@ export function OwnStrip({ me }: { me: MeRow }) {
           label={me.cameraOn ? t('mine.camOn') : t('mine.camOff')}
           onClick={switches.camera}
         />
-        {me.role !== 'host' && (
+        {(me.may.includes('raiseHand') || me.hand !== null || holds) && (
           <Switch
             hint={keys.hand}
             on={me.hand !== null || holds}

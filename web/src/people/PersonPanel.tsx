@@ -84,6 +84,9 @@ function Details({ seat, onDone }: { seat: SeatRow; onDone: () => void }) {
   const act = (done: Promise<boolean>) => void done.then((did) => did && onDone())
   return (
     <div className="flex flex-col gap-3">
+      {seat.note?.looksLike && (
+        <p className="border-l-4 border-brick pl-3 text-[0.875rem]">{t('board.looksLikeHint', { name: seat.note.looksLike })}</p>
+      )}
       {seat.place === 'lobby' && seat.note && <Recognized seat={seat} note={seat.note} />}
       <form onSubmit={(event) => void rename(event)} className="flex items-end gap-2">
         <div className="flex-1">

@@ -62,7 +62,7 @@ export const Strip = memo(function Strip({ seat, top, height, place, of, selecte
         {note && height > 30 && (
           <span
             title={note}
-            className="block overflow-hidden text-[0.719rem] text-ellipsis whitespace-nowrap text-ink2 [font-stretch:90%]"
+            className={`block overflow-hidden text-[0.719rem] text-ellipsis whitespace-nowrap [font-stretch:90%] ${seat.note?.looksLike ? 'font-semibold text-brick' : 'text-ink2'}`}
           >
             {note}
           </span>
@@ -159,6 +159,7 @@ function useNote(seat: SeatRow): string | null {
   const note = seat.note
   if (!note) return null
   if (seat.place === 'gone') return note.exit ? t(`board.exit.${note.exit}`) : null
+  if (note.looksLike !== null) return t('board.looksLike', { name: note.looksLike })
   if (!seat.connected && note.droppedAt !== null) return t('board.lost', { time: clock(now - note.droppedAt) })
   if (seat.place === 'lobby')
     return seat.role === 'attendee' ? summaryOf(note, seat.name) : t('board.waitsAs', { role: t(`role.${seat.role}`) })

@@ -1,15 +1,16 @@
 import type { Role, SeatRow } from '../contract.generated'
 import { wish } from '../live/connection'
+import { aimedMicrophone } from '../live/store'
 
 const ids = (seats: readonly SeatRow[]) => seats.map((seat) => seat.id)
 
 export const waiting = (seats: readonly SeatRow[]) => seats.filter((seat) => seat.place === 'lobby')
 export const seated = (seats: readonly SeatRow[]) => seats.filter((seat) => seat.place === 'seated')
-export const open = (seats: readonly SeatRow[]) => seated(seats).filter((seat) => seat.microphone === 'open')
+export const open = (seats: readonly SeatRow[]) => seated(seats).filter((seat) => aimedMicrophone(seat) === 'open')
 export const consenting = (seats: readonly SeatRow[]) =>
-  seated(seats).filter((seat) => seat.microphone !== 'open' && seat.note?.consents)
+  seated(seats).filter((seat) => aimedMicrophone(seat) !== 'open' && seat.note?.consents)
 export const askable = (seats: readonly SeatRow[]) =>
-  seated(seats).filter((seat) => seat.microphone !== 'open' && !seat.note?.asked && !seat.note?.consents)
+  seated(seats).filter((seat) => aimedMicrophone(seat) !== 'open' && !seat.note?.asked && !seat.note?.consents)
 export const filmed = (seats: readonly SeatRow[]) => seated(seats).filter((seat) => seat.cameraOn)
 export const raised = (seats: readonly SeatRow[]) => seats.filter((seat) => seat.hand !== null)
 export const present = (seats: readonly SeatRow[]) => seats.filter((seat) => seat.place !== 'gone')
@@ -33,7 +34,7 @@ export const acts = {
   lowerHands: (seats: readonly SeatRow[]) => wish({ do: 'lowerHands', seats: ids(raised(seats)) }),
   putInFront: (seats: readonly SeatRow[]) => wish({ do: 'putInFront', seats: ids(seated(seats)) }),
   muteAll: (presenters: boolean) => wish({ do: 'muteAll', presenters }),
-  /** Mutes those who are open; when none is, asks them to unmute. */
+  /** Mutes those who are open; when none is, asks them to unmute. The wish says which: what is so already is done. */
   muteOrAsk(seats: readonly SeatRow[]) {
     if (open(seats).length > 0) return acts.mute(seats)
     return consenting(seats).length > 0 ? acts.unmute(seats) : acts.ask(seats)

@@ -74,6 +74,7 @@ const blank = (): Plan => ({
   recordsItself: false,
   runSheet: [],
   language: i18next.language,
+  doorByName: false,
 })
 
 function PlanForm({ kept }: { kept: KeptPlan | null }) {
@@ -194,7 +195,7 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
         <h2 className="font-serif text-[1.188rem] font-semibold">{t('plan.orders')}</h2>
         <div className="border-b border-line">
           <Folded title={t('door.title')} value={t(`door.${plan.door}`)}>
-            <DoorChoice value={plan.door} onChange={(door) => set({ door })} />
+            <DoorChoice value={plan.door} byName={plan.doorByName} onChange={(door, doorByName) => set({ door, doorByName })} />
           </Folded>
           {orders.map((order) => (
             <Folded key={order} title={t(`orders.name.${order}`)} value={t(`orders.${order}.${plan.orders[order]}`)}>

@@ -121,6 +121,8 @@ internal sealed class Company(Guid sitting, Stage stage, ISittingGrain grain, Cl
         if (known is { Place: Place.Gone }) return;
         var arrival = await grain.Announce(new Announce(person, entry.Part.Name, ByPhone: entry.Part.Phone));
         if (arrival.Seat is not { } seat) return;
+        // They have no browser that opens a line.
+        await grain.DoAsHouse(new Reconnect(seat));
         _cast[seat] = entry;
         if (known is not null) foreach (var at in Enumerable.Range(-1, 1 + (entry.Part.Says?.Count ?? 0))) _told.Add((seat, at));
         if (known is null && entry.Part.Inside) await grain.DoAsHouse(new Admit([seat], entry.Part.Role));

@@ -1,0 +1,82 @@
+namespace HoldCourt.Core.Admission;
+
+/// <summary>On what somebody walks in without being admitted by the bench.</summary>
+public enum Ground
+{
+    /// <summary>The door stands open to all.</summary>
+    OpenDoor,
+
+    /// <summary>The account that the session belongs to.</summary>
+    Account,
+
+    HostKey,
+
+    /// <summary>A listed door, and a personal link or an account that proves a line of the docket.</summary>
+    Proof,
+
+    /// <summary>A listed door at which the host lets typed names do, and one that surely is a line's.</summary>
+    Name,
+
+    /// <summary>Was let in before, and never put out since.</summary>
+    Back
+}
+
+/// <summary>
+/// The one place that says who is let in. Beside it only the bench lets people in, by admitting, calling and taking back.
+/// Being put out ends what was granted; a lock holds for everybody but the bench's own; a role above attendee never comes
+/// from a typed name.
+/// </summary>
+internal static class Threshold
+{
+    /// <summary>On what this person walks in now, and in which role; null when they do not.</summary>
+    /// <param name="seat">What the person holds already; null for a newcomer.</param>
+    /// <param name="comer">With the best proof the person has shown.</param>
+    public static (Ground On, Role As)? LetsIn(Sitting sitting, Seat? seat, Announce comer, Instant now)
+    {
+        if (seat?.Exit == Exit.RemovedForGood) return null;
+        if (comer.HostKey) return (Ground.HostKey, ToBench(sitting, seat));
+        if (seat is null && comer.Person == sitting.Owner) return (Ground.Account, ToBench(sitting, seat));
+        if (seat?.Admittance == Admittance.Granted && (seat.OnBench || sitting.Door.Lock is null)) return (Ground.Back, seat.Role);
+        if (sitting.Door.Lock is not null || seat?.Admittance == Admittance.Withdrawn || sitting.Door.Mode == DoorMode.Attended) return null;
+        if (comer.Proof is null && sitting.Phase != Phase.Prepare && sitting.Door.Mode == DoorMode.Open) return (Ground.OpenDoor, Role.Attendee);
+        if (comer.Proof is null && !sitting.Door.ByName) return null;
+        return ByDoor(sitting, DocketRules.Foresee(sitting, comer.Name, comer.Proof, now, seat?.Id), comer.Proof);
+    }
+
+    /// <summary>Whether somebody who waits would walk in now, as far as nothing new is shown.</summary>
+    public static bool WouldLetIn(Sitting sitting, Seat seat) =>
+        sitting.Door.Lock is null && seat.Admittance != Admittance.Withdrawn && (seat.Admittance == Admittance.Granted || ByDoor(sitting, seat.Recognition, seat.Proof) is not null);
+
+    /// <summary>The role in which somebody expected comes in: the docket's when it is proved, otherwise an attendee's.</summary>
+    public static Role RoleOf(Sitting sitting, Seat seat) => RoleOf(sitting, seat.Recognition, seat.Proof);
+
+    private static (Ground, Role)? ByDoor(Sitting sitting, Recognition recognition, string? proof)
+    {
+        var (mode, byName) = (sitting.Door.Mode, sitting.Door.ByName);
+        var role = RoleOf(sitting, recognition, proof);
+        var proved = IsProved(sitting, recognition, proof);
+        // Early, only the bench and presenters come in.
+        if (sitting.Phase == Phase.Prepare) return mode != DoorMode.Attended && role >= Role.Presenter ? (Ground.Proof, role) : null;
+        return mode switch
+        {
+            DoorMode.Open => (Ground.OpenDoor, role),
+            DoorMode.Listed when proved => (Ground.Proof, role),
+            DoorMode.Listed when byName && recognition.Match == Match.Sure && IsWholeName(recognition) => (Ground.Name, Role.Attendee),
+            _ => null
+        };
+    }
+
+    private static Role RoleOf(Sitting sitting, Recognition recognition, string? proof) =>
+        IsProved(sitting, recognition, proof) ? sitting.Docket[recognition.Line]!.Role : Role.Attendee;
+
+    /// <summary>The line that is meant is the very one proved, and nobody inside has it already.</summary>
+    private static bool IsProved(Sitting sitting, Recognition recognition, string? proof) =>
+        proof is not null && recognition.Match == Match.Sure && sitting.Docket[recognition.Line]?.Key == proof;
+
+    /// <summary>All of the name was typed, and nothing beside it: a slip, an initial or a part may be somebody else's.</summary>
+    private static bool IsWholeName(Recognition recognition) => !recognition.Reasons.Any(reason =>
+        reason is MatchReason.OneSlip or MatchReason.Initial or MatchReason.PartOfName or MatchReason.MoreWords or MatchReason.ShortForm);
+
+    private static Role ToBench(Sitting sitting, Seat? seat) =>
+        sitting.Host is null || seat?.Role == Role.Host ? Role.Host : Role.Deputy;
+}

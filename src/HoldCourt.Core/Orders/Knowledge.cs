@@ -1,0 +1,95 @@
+namespace HoldCourt.Core.Orders;
+
+/// <summary>Something about a sitting that may cross to a browser.</summary>
+public abstract record Matter
+{
+    private Matter() { }
+
+    /// <summary>What goes on inside: the floor, the picture, the item that is on, orders, reactions.</summary>
+    public static Matter Inside { get; } = new WhatGoesOn();
+
+    /// <summary>How many are inside.</summary>
+    public static Matter Attendance { get; } = new Headcount();
+
+    /// <summary>What the bench keeps for itself: who waits and who is thought to be whom, the docket, the run sheet, the ledger, everybody's history.</summary>
+    public static Matter Books { get; } = new WhatTheBenchKeeps();
+
+    /// <summary>What the bench says to those who wait.</summary>
+    public static Matter Notices { get; } = new WordsToThoseWhoWait();
+
+    internal sealed record WhatGoesOn : Matter;
+    internal sealed record Headcount : Matter;
+    internal sealed record WhatTheBenchKeeps : Matter;
+    internal sealed record WordsToThoseWhoWait : Matter;
+
+    /// <summary>That somebody is here: the row, the name, the picture.</summary>
+    public sealed record Person(Seat Seat) : Matter;
+
+    /// <summary>What a message says.</summary>
+    public sealed record Words(ChatMessage Message) : Matter;
+
+    /// <summary>Who wrote a message.</summary>
+    public sealed record Writer(ChatMessage Message) : Matter;
+}
+
+/// <summary>
+/// <em>May this seat know this?</em> Everything that crosses to a browser goes past this question: views, messages,
+/// reactions, completions, foresight, persons, the ledger, pictures, files. What goes out once to a kind of viewer is asked
+/// for the kind, which knows what everybody of that kind may.
+/// </summary>
+public static class Knowledge
+{
+    public static Viewer ViewerOf(Seat seat) => seat switch
+    {
+        { IsSeated: false } => Viewer.Outside,
+        { OnBench: true } => Viewer.Bench,
+        { Role: Role.Presenter } => Viewer.Presenter,
+        _ => Viewer.Attendee
+    };
+
+    /// <summary>Whether a kind of viewer may know something.</summary>
+    public static bool MayKnow(this Sitting sitting, Viewer viewer, Matter matter) => matter switch
+    {
+        Matter.WordsToThoseWhoWait => viewer is Viewer.Bench or Viewer.Outside,
+        _ when viewer == Viewer.Outside => false,
+        Matter.WhatGoesOn => true,
+        Matter.Headcount => viewer != Viewer.Attendee,
+        Matter.WhatTheBenchKeeps => viewer == Viewer.Bench,
+        Matter.Person { Seat: var seat } => viewer == Viewer.Bench || (seat.IsSeated && IsShown(sitting, RoleOf(viewer), seat)),
+        // Names stay beside what was written by people who have gone.
+        Matter.Writer { Message: var message } => viewer == Viewer.Bench || IsShown(sitting, RoleOf(viewer), sitting.Seats[message.From]),
+        Matter.Words { Message.To.Reach: Reach.Everyone } =>
+            sitting.Orders.Allows(RoleOf(viewer), Order.SeeChat) && (viewer == Viewer.Bench || !sitting.Docket.HasSlots),
+        Matter.Words { Message.To.Reach: Reach.Bench } => viewer == Viewer.Bench,
+        _ => false
+    };
+
+    /// <summary>
+    /// Whether somebody may know something: what their kind may; what they wrote or what was written to them; and, where
+    /// people come for visits one at a time, what was written to everyone since they came in.
+    /// </summary>
+    public static bool MayKnow(this Sitting sitting, Seat seat, Matter matter)
+    {
+        if (sitting.MayKnow(ViewerOf(seat), matter)) return true;
+        return matter switch
+        {
+            Matter.Person { Seat: var other } => other.Id == seat.Id,
+            Matter.Words { Message: var message } => message.From == seat.Id || (seat.IsSeated && IsFor(sitting, seat, message)),
+            Matter.Writer { Message: var message } => message.From == seat.Id || (seat.IsSeated && message.To.Seat == seat.Id),
+            _ => false
+        };
+    }
+
+    private static bool IsFor(Sitting sitting, Seat seat, ChatMessage message) => message.To.Reach switch
+    {
+        Reach.One => message.To.Seat == seat.Id,
+        Reach.Everyone => sitting.Orders.Allows(seat.Role, Order.SeeChat) && message.At >= seat.Since,
+        _ => false
+    };
+
+    /// <summary>Presenters, the bench, and those whom all are to see are seen by all.</summary>
+    private static bool IsShown(Sitting sitting, Role viewer, Seat seat) =>
+        seat.Role >= Role.Presenter || sitting.Turn?.Seat == seat.Id || sitting.Picture.Front.Contains(seat.Id) || sitting.Orders.Allows(viewer, Order.SeePeople);
+
+    private static Role RoleOf(Viewer viewer) => viewer switch { Viewer.Bench => Role.Deputy, Viewer.Presenter => Role.Presenter, _ => Role.Attendee };
+}

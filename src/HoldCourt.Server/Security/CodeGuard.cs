@@ -1,0 +1,101 @@
+using System.Collections.Concurrent;
+using Microsoft.AspNetCore.Identity;
+
+namespace HoldCourt.Server.Security;
+
+/// <summary>What somebody at the door showed.</summary>
+public enum Shown { Nothing, Passcode, HostKey, Wrong, TooOften }
+
+/// <summary>
+/// Checks passcodes and host keys, and slows guessing down: who guesses wrong a few times waits, twice as long each time.
+/// A guess counts before it is looked at, so that many at once are many. It counts against the browser that made it, so
+/// that nobody shuts out the one who knows the code; browsers are many, but the codes are long enough for that.
+/// </summary>
+public sealed class CodeGuard(TimeProvider time) : IDisposable
+{
+    /// <summary>Wrong guesses before a browser has to wait, and how many all browsers of one address make in a minute.</summary>
+    private const int FreeTries = 5, MostOfAddress = 300;
+
+    private const int LongestCode = 100, MostRemembered = 100_000;
+    private static readonly TimeSpan _longestWait = TimeSpan.FromMinutes(15), _minute = TimeSpan.FromMinutes(1);
+
+    private readonly PasswordHasher<object> _hasher = new();
+    private readonly ConcurrentDictionary<(Guid Session, string By), Tries> _tries = new();
+
+    /// <summary>One at a time: checking takes long on purpose, and must not take the machine from those inside.</summary>
+    private readonly SemaphoreSlim _turn = new(1);
+
+    public string Hash(string code) => _hasher.HashPassword(this, code);
+
+    /// <param name="browser">Whose guess it is; null where the browser holds nothing yet.</param>
+    /// <returns>What was shown, and how long to wait where it may not even be tried.</returns>
+    public async Task<(Shown Shown, TimeSpan Wait)> Check(Guid session, string? passcodeHash, string? hostKeyHash, string? code, string? browser, string address)
+    {
+        // An empty box is no guess.
+        if (string.IsNullOrWhiteSpace(code) || (passcodeHash is null && hostKeyHash is null)) return (Shown.Nothing, TimeSpan.Zero);
+        Forget();
+        var own = _tries.GetOrAdd((session, browser ?? address), _ => new Tries());
+        var all = _tries.GetOrAdd((session, "all of " + address), _ => new Tries());
+        if (Begin(own, all) is { } wait) return (Shown.TooOften, wait);
+        var shown = Shown.Wrong;
+        await _turn.WaitAsync();
+        try
+        {
+            var typed = code.Trim();
+            if (typed.Length <= LongestCode) shown = IsRight(hostKeyHash, typed) ? Shown.HostKey : IsRight(passcodeHash, typed) ? Shown.Passcode : Shown.Wrong;
+        }
+        finally
+        {
+            _turn.Release();
+        }
+        return (shown, End(own, all, shown != Shown.Wrong));
+    }
+
+    private bool IsRight(string? hash, string code) => hash is not null && _hasher.VerifyHashedPassword(this, hash, code) != PasswordVerificationResult.Failed;
+
+    /// <summary>Counts a guess as wrong until it turns out to be right.</summary>
+    private TimeSpan? Begin(Tries own, Tries all)
+    {
+        var now = time.GetUtcNow();
+        lock (all)
+        {
+            if (all.Until <= now) (all.Wrong, all.Until) = (0, now + _minute);
+            if (all.Wrong >= MostOfAddress) return all.Until - now;
+            all.Wrong++;
+        }
+        lock (own)
+        {
+            if (own.Until <= now && own.Wrong < FreeTries) own.Wrong = 0;
+            if (own.Until > now && own.Wrong >= FreeTries) return own.Until - now;
+            own.Wrong++;
+            own.Until = now + (own.Wrong < FreeTries ? _minute : TimeSpan.FromSeconds(Math.Min(_longestWait.TotalSeconds, 5 * Math.Pow(2, Math.Min(own.Wrong - FreeTries, 20)))));
+            return null;
+        }
+    }
+
+    private TimeSpan End(Tries own, Tries all, bool right)
+    {
+        if (right) lock (all) all.Wrong = Math.Max(0, all.Wrong - 1);
+        lock (own)
+        {
+            if (right) (own.Wrong, own.Until) = (0, default);
+            var wait = own.Until - time.GetUtcNow();
+            return own.Wrong >= FreeTries && wait > TimeSpan.Zero ? wait : TimeSpan.Zero;
+        }
+    }
+
+    private void Forget()
+    {
+        if (_tries.Count <= MostRemembered) return;
+        var now = time.GetUtcNow();
+        foreach (var stale in _tries.Where(pair => pair.Value.Until < now).Select(pair => pair.Key).ToList()) _tries.TryRemove(stale, out _);
+    }
+
+    public void Dispose() => _turn.Dispose();
+
+    private sealed class Tries
+    {
+        public int Wrong { get; set; }
+        public DateTimeOffset Until { get; set; }
+    }
+}

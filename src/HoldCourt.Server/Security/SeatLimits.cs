@@ -1,0 +1,54 @@
+using System.Collections.Concurrent;
+using System.Threading.RateLimiting;
+
+namespace HoldCourt.Server.Security;
+
+/// <summary>
+/// What one person may do in a moment, whatever number of tabs and connections it comes through. A hand makes a few
+/// wishes a second; a flood is refused.
+/// </summary>
+public sealed class SeatLimits : IDisposable
+{
+    private readonly PartitionedRateLimiter<(Guid, PersonKey)> _wishes = Of(60, 20), _questions = Of(100, 40), _connections = Of(20, 1), _tickets = Of(20, 1), _newPeople = Of(500, 2);
+
+    /// <summary>Most people of one sitting who ever come from one address.</summary>
+    private const int MostOfOneAddress = 1_500;
+    private readonly ConcurrentDictionary<(Guid, string), int> _people = new();
+
+    public bool Wish(Guid sitting, PersonKey person) => Takes(_wishes, sitting, person);
+
+    /// <summary>Typing a line asks often, and must not use up the wishes.</summary>
+    public bool Question(Guid sitting, PersonKey person) => Takes(_questions, sitting, person);
+
+    public bool Connection(Guid sitting, PersonKey person) => Takes(_connections, sitting, person);
+
+    /// <summary>A person who was not here before. Three hundred people behind one address come in at once; one who makes up people without end does not.</summary>
+    public bool NewPerson(Guid sitting, string address)
+    {
+        if (_people.AddOrUpdate((sitting, address), 1, (_, count) => count + 1) > MostOfOneAddress) return false;
+        return Takes(_newPeople, sitting, new PersonKey(address));
+    }
+
+    public bool Ticket(Guid sitting, PersonKey person) => Takes(_tickets, sitting, person);
+
+    private static bool Takes(PartitionedRateLimiter<(Guid, PersonKey)> limiter, Guid sitting, PersonKey person)
+    {
+        using var lease = limiter.AttemptAcquire((sitting, person));
+        return lease.IsAcquired;
+    }
+
+    private static PartitionedRateLimiter<(Guid, PersonKey)> Of(int burst, int eachSecond) => PartitionedRateLimiter.Create<(Guid, PersonKey), (Guid, PersonKey)>(
+        key => RateLimitPartition.GetTokenBucketLimiter(key, _ => new TokenBucketRateLimiterOptions
+        {
+            TokenLimit = burst,
+            TokensPerPeriod = eachSecond,
+            ReplenishmentPeriod = TimeSpan.FromSeconds(1),
+            QueueLimit = 0,
+            AutoReplenishment = true
+        }));
+
+    public void Dispose()
+    {
+        foreach (var limiter in new[] { _wishes, _questions, _connections, _tickets, _newPeople }) limiter.Dispose();
+    }
+}

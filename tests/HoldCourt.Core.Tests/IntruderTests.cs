@@ -1,0 +1,181 @@
+using System.Collections.Immutable;
+using System.Text.Json;
+using FsCheck.Xunit;
+
+namespace HoldCourt.Core.Tests;
+
+/// <summary>What must never happen, whatever anybody wishes, judged without the rules that should prevent it.</summary>
+public class IntruderTests
+{
+    private static House Opened(bool prepare, DoorMode door = DoorMode.Listed, Audience see = Audience.Everyone)
+    {
+        var house = new House();
+        house.Do(Actor.House, new Open("Assembly", new PersonKey("account:odalys"), new Door(door), OrderSheet.Usual with { SeePeople = see },
+            [new DocketLine("listed1", Key: "line:1"), new DocketLine("listed2", Role.Presenter, Key: "line:2"), new DocketLine("listed3", Role.Deputy, Key: "line:3")], prepare));
+        house.Arrives("Odalys", new PersonKey("account:odalys"));
+        for (var n = 1; n <= 3; n++) house.Arrives($"listed{n}", new PersonKey($"guest:key{n}"), n == 2 ? "line:2" : null);
+        return house;
+    }
+
+    private static Actor By(PropertyTests.Step step) => step.By == 0 ? Actor.House : Actor.Of(new SeatId(step.By));
+
+    [Property(Arbitrary = [typeof(PropertyTests.Wishes)], MaxTest = 600)]
+    public void Nobody_is_seated_who_was_not_let_in_since_they_were_last_put_out(PropertyTests.Step[] steps, bool prepare)
+    {
+        var house = Opened(prepare);
+        var porter = new Porter();
+        foreach (var entry in house.Entries) porter.Read(entry, null);
+        foreach (var step in steps)
+        {
+            var count = house.Entries.Count;
+            house.Do(By(step), step.Command);
+            foreach (var entry in house.Entries.Skip(count)) porter.Read(entry, step.Command);
+            foreach (var seat in house.Sitting.Seats.Where(seat => seat.IsSeated))
+                porter.LetIn.ShouldContain(seat.Id, $"{seat.Name} sits inside after {step}");
+        }
+    }
+
+    /// <summary>Keeps a list of who was let in, by reading what is written in the ledger and nothing else.</summary>
+    private sealed class Porter
+    {
+        private readonly HashSet<SeatId> _seen = [], _putOut = [];
+        private readonly Dictionary<SeatId, Role> _roles = [];
+        private readonly List<DocketLine> _docket = [];
+        private Door _door = new(DoorMode.Attended);
+        private PersonKey _owner;
+        private bool _prepares;
+
+        public HashSet<SeatId> LetIn { get; } = [];
+
+        public void Read(Entry entry, Command? wish) => Read(entry.Fact, entry.By, wish);
+
+        private void Read(Fact fact, Actor by, Command? wish)
+        {
+            switch (fact)
+            {
+                case TakenBack back: Read(back.Opposite, by, wish); break;
+                case PresetTaken preset: foreach (var part in preset.Parts) Read(part, by, wish); break;
+                case ItemTurned item: foreach (var part in item.Parts) Read(part, by, wish); break;
+                case Opened opened: (_door, _owner, _prepares) = (opened.Door, opened.Owner, opened.Prepare); _docket.AddRange(opened.Docket); break;
+                case Begun: _prepares = false; break;
+                case DoorSet set: _door = set.To; break;
+                case Expected expected: _docket.Add(expected.Line); break;
+                case Announced announced: _seen.Add(announced.Seat); _roles.TryAdd(announced.Seat, Role.Attendee); break;
+                case Entered entered: Enters(entered, wish); break;
+                case Admitted admitted:
+                    by.IsHouse.ShouldBeFalse("only the bench admits");
+                    foreach (var (seat, role) in admitted.Seats.Zip(admitted.As)) Welcome(seat, role);
+                    break;
+                case VisitsTurned turned:
+                    foreach (var seat in turned.Closed) PutOut(seat);
+                    foreach (var (seat, role) in turned.Called.Zip(turned.As)) Welcome(seat, role);
+                    break;
+                case VisitsReturned returned:
+                    foreach (var seat in returned.ToLobby) PutOut(seat);
+                    foreach (var seat in returned.Back) Welcome(seat, _roles[seat]);
+                    break;
+                case Reseated reseated: foreach (var seat in reseated.Seats) Welcome(seat, _roles[seat]); break;
+                case Declined declined: foreach (var seat in declined.Seats) PutOut(seat, Role.Attendee); break;
+                case Removed removed: foreach (var seat in removed.Seats) PutOut(seat, Role.Attendee); break;
+                case SentToLobby sent: foreach (var seat in sent.Seats) PutOut(seat); break;
+                case RolesGiven given: foreach (var change in given.Changes) _roles[change.Seat] = change.To; break;
+                case HandedOver over: (_roles[over.From], _roles[over.To]) = (over.FromBecomes, Role.Host); break;
+            }
+        }
+
+        private void Enters(Entered entered, Command? wish)
+        {
+            var held = _roles.GetValueOrDefault(entered.Seat, Role.Attendee);
+            var line = _docket.Find(one => one.Key is not null && one.Key == entered.Proof);
+            var hasKey = wish is Announce { HostKey: true };
+            var isOwner = entered.Person == _owner && !_seen.Contains(entered.Seat);
+            var cameBack = LetIn.Contains(entered.Seat) && (_door.Lock is null || held >= Role.Deputy);
+            var byDoor = _door.Lock is null && !_putOut.Contains(entered.Seat) && (_prepares
+                ? _door.Mode != DoorMode.Attended && line?.Role >= Role.Presenter
+                : _door.Mode == DoorMode.Open || (_door.Mode == DoorMode.Listed && (line is not null || (_door.ByName && _docket.Exists(one => one.Name == entered.Name)))));
+            (hasKey || isOwner || cameBack || byDoor).ShouldBeTrue($"{entered} by {wish} at {_door}");
+            if (!hasKey && !isOwner && !cameBack && entered.As > Role.Attendee) entered.As.ShouldBe(line?.Role ?? Role.Attendee, "no role by a typed name");
+            Welcome(entered.Seat, entered.As > held ? entered.As : held);
+        }
+
+        private void Welcome(SeatId seat, Role role)
+        {
+            _seen.Add(seat);
+            _putOut.Remove(seat);
+            LetIn.Add(seat);
+            _roles[seat] = role;
+        }
+
+        private void PutOut(SeatId seat, Role? becomes = null)
+        {
+            LetIn.Remove(seat);
+            _putOut.Add(seat);
+            if (becomes is { } role) _roles[seat] = role;
+        }
+    }
+
+    [Property(Arbitrary = [typeof(PropertyTests.Wishes)], MaxTest = 300)]
+    public void Whoever_admits_all_who_are_sure_makes_nobody_more_than_was_proved(PropertyTests.Step[] steps)
+    {
+        var house = Opened(false);
+        foreach (var step in steps)
+        {
+            var before = house.Sitting;
+            var decision = house.Do(By(step), step.Command);
+            if (step.Command is not (AdmitSure or Begin or Next)) continue;
+            foreach (var (seat, role) in decision.Facts.SelectMany(fact => fact switch { Admitted admitted => admitted.Seats.Zip(admitted.As), VisitsTurned turned => turned.Called.Zip(turned.As), _ => [] }))
+                if (role > before.Seats[seat].Role) before.Docket.Lines.ShouldContain(line => line.Key != null && line.Key == before.Seats[seat].Proof && line.Role == role);
+        }
+    }
+
+    /// <summary>Lines as somebody types them who wants to be told names.</summary>
+    private static readonly string[] _lines = ["", "m", "mute ", "mute w", "floor to ", "floor to l", "admit ", "admit w", "decline l", "item s", "item ", "go to item ", "remove ", "give ", "write to ", "rename w", "hand over to "];
+
+    private static readonly Command[] _wishes = [new Admit([new(1), new(2), new(3), new(4), new(5)]), new AdmitSure(), new MuteAll(true), new NextItem(), new Next(), new YieldFloor(), new Leave(), new RaiseHand(),
+        new SetOrder(Order.SeePeople, Audience.Everyone), new Mute([new(2), new(3), new(4)]), new TakeBack()];
+
+    [Property(Arbitrary = [typeof(PropertyTests.Wishes)], MaxTest = 150)]
+    public void Nothing_that_is_answered_names_somebody_whom_the_asker_may_not_know(PropertyTests.Step[] steps, Audience see)
+    {
+        var house = Opened(false, DoorMode.Open, see);
+        foreach (var seat in house.Sitting.Seats) house.Do(seat.Id, new TurnCamera(true));
+        foreach (var step in steps) house.Do(By(step), step.Command);
+        var sitting = house.Sitting;
+        foreach (var seat in sitting.Seats.Where(seat => !(seat.IsSeated && seat.Role >= Role.Deputy)))
+        {
+            var answers = string.Concat(
+                Json(Projection.Me(sitting, seat)),
+                string.Concat(_lines.Select(line => Json(Reader.Read(new Scope(sitting, seat.Id, new Instant(1_770_000_900_000), []), line).Completions))),
+                string.Concat(_wishes.Select(wish => Json(Foresight.Of(sitting, wish, Actor.Of(seat.Id), new Instant(1_770_000_900_000))))),
+                string.Concat(sitting.Chat.Where(message => sitting.MayKnow(seat, new Matter.Words(message))).Select(message => Json(Projection.Row(sitting, message, seat)))));
+            var hidden = sitting.Seats.Where(other => other.Id != seat.Id && IsHidden(sitting, seat, other)).ToList();
+            var known = sitting.Seats.Except(hidden).Select(other => other.Name).ToHashSet();
+            foreach (var other in hidden.Where(other => !known.Contains(other.Name) && !WroteTo(sitting, other, seat))) answers.ShouldNotContain(other.Name, Case.Sensitive, $"{seat.Name} ({seat.Role}, {seat.Place})");
+            answers.ShouldNotContain("secretitem");
+            answers.ShouldNotContain("secretnote");
+            foreach (var message in sitting.Chat.Where(message => message is { To.Reach: Reach.One } && message.From != seat.Id && message.To.Seat != seat.Id))
+                sitting.MayKnow(seat, new Matter.Words(message)).ShouldBeFalse();
+
+            var everybody = sitting.Seats.Select(other => new Wish(other.Id, 400));
+            foreach (var shown in ForwardingPlan.Allot(sitting, seat.Id, everybody, 100_000_000).Keys)
+            {
+                seat.IsSeated.ShouldBeTrue("nobody outside sees anybody");
+                IsHidden(sitting, seat, sitting.Seats[shown]).ShouldBeFalse($"{seat.Name} sees {sitting.Seats[shown].Name}");
+            }
+        }
+    }
+
+    private static string Json<T>(T value) => JsonSerializer.Serialize(value, CoreJson.Options);
+
+    /// <summary>Names stay beside what people wrote to everyone, wherever people may know of each other, also when they have gone.</summary>
+    private static bool WroteTo(Sitting sitting, Seat other, Seat seat) => sitting.Chat.Exists(message => message.From == other.Id
+        && (message.To.Seat == seat.Id || (message.To.Reach == Reach.Everyone && (other.Role >= Role.Presenter || SeesPeople(sitting, seat)))))
+        || sitting.Chat.Exists(message => message.From == seat.Id && message.To.Seat == other.Id);
+
+    private static bool SeesPeople(Sitting sitting, Seat seat) =>
+        sitting.Orders.SeePeople == Audience.Everyone || (sitting.Orders.SeePeople == Audience.Presenters && seat.Role == Role.Presenter);
+
+    private static bool IsHidden(Sitting sitting, Seat seat, Seat other) =>
+        !seat.IsSeated || !other.IsSeated
+        || (other.Role == Role.Attendee && sitting.Turn?.Seat != other.Id && !sitting.Picture.Front.Contains(other.Id) && !SeesPeople(sitting, seat));
+}
