@@ -36,7 +36,7 @@ internal static class RelayBench
     private static async Task<(LoadResult Result, double Cpu, double AtRest)> Measure(Started server, LoadPlan plan)
     {
         var file = Path.GetTempFileName();
-        await File.WriteAllTextAsync(file, JsonSerializer.Serialize(plan, CoreJson.Options), null);
+        await File.WriteAllTextAsync(file, JsonSerializer.Serialize(plan, CoreJson.Options));
         using var load = Process.Start(new ProcessStartInfo("dotnet", $"{typeof(RelayBench).Assembly.Location} load {file}") { RedirectStandardOutput = true })!;
         await load.StandardOutput.ReadLineAsync();
         var (line, share) = await Share();

@@ -10,6 +10,7 @@ if (args is ["contract", var file])
 
 try
 {
+    CourtHost.Check(args);
     await using var app = CourtHost.Build(args);
     if (args is ["ledger", "verify", ..]) return await LedgerCheck.Run(app.Services.GetRequiredService<EntryReader>(), app.Services);
     await app.RunAsync();

@@ -23,11 +23,22 @@ public static class StoreSetup
         .UseSqlite(new SqliteConnectionStringBuilder { DataSource = file, ForeignKeys = true, Pooling = pooling, DefaultTimeout = (int)BusyPatience.TotalSeconds }.ToString())
         .AddInterceptors(new DurableConnection());
 
+    /// <summary>Looks whether the database can be used at all, before anything else starts.</summary>
+    /// <exception cref="SqliteException">It is damaged, or cannot be opened.</exception>
+    /// <exception cref="NewerDatabaseException">It was written by a newer version.</exception>
+    public static void Check(string file)
+    {
+        if (!File.Exists(file)) return;
+        var options = new DbContextOptionsBuilder<CourtDb>();
+        Configure(options, file, pooling: false);
+        using var db = new CourtDb(options.Options);
+        if (db.Database.GetAppliedMigrations().Except(db.Database.GetMigrations()).Any()) throw new NewerDatabaseException();
+    }
+
     /// <summary>Brings the database to the present form.</summary>
     public static async Task Migrate(IServiceProvider services)
     {
         await using var db = await services.GetRequiredService<IDbContextFactory<CourtDb>>().CreateDbContextAsync();
-        if ((await db.Database.GetAppliedMigrationsAsync()).Except(db.Database.GetMigrations()).Any()) throw new NewerDatabaseException();
         await db.Database.MigrateAsync();
         await db.Database.ExecuteSqlRawAsync("PRAGMA journal_mode = WAL");
     }

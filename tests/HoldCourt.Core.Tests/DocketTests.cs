@@ -47,6 +47,40 @@ public class DocketTests(ITestOutputHelper output)
     public void A_device_a_part_of_a_name_or_a_relative_is_never_sure(string typed) =>
         Recognize(typed, Lines("Nia Okafor", "Jun Takeda", "Ilse Vantorre", "Kwabena Osei")).Match.ShouldNotBe(Match.Sure);
 
+    [Theory]
+    [InlineData("Nia Okafor she/her")]
+    [InlineData("Nia Okafor (they/them)")]
+    [InlineData("Nia Okafor – Upper Reach")]
+    [InlineData("Nia Okafor | Larkmoor Rivers Trust")]
+    [InlineData("LRT - Nia Okafor")]
+    [InlineData("Okafor, Nia (Lower Weir)")]
+    public void Words_beside_the_name_do_not_count_against_it(string typed) =>
+        Recognize(typed, Lines("Nia Okafor", "Jun Takeda", "Ilse Vantorre", "Kwabena Osei")).ShouldSatisfyAllConditions(found => found.Match.ShouldBe(Match.Sure), found => found.Line.ShouldBe(0));
+
+    [Theory]
+    [InlineData("Ilse's iPad")]
+    [InlineData("Ilses iPhone (2)")]
+    [InlineData("iPad von Ilse")]
+    [InlineData("Galaxy S22 (Ilse)")]
+    public void Somebodys_device_is_a_hint_and_never_sure(string typed) =>
+        Recognize(typed, Lines("Nia Okafor", "Jun Takeda", "Ilse Vantorre", "Kwabena Osei")).ShouldSatisfyAllConditions(
+            found => found.Match.ShouldBe(Match.Likely), found => found.Line.ShouldBe(2), found => found.Reasons.ShouldContain(MatchReason.DeviceName));
+
+    [Theory]
+    [InlineData("Daniel Rossi", "Daniela Rossi")]
+    [InlineData("Andrea Hamm", "Andreas Hamm")]
+    [InlineData("Rona Halvari", "Runa Halvari")]
+    [InlineData("Tamisn Okonoj", "Tamsin Okonjo")]
+    [InlineData("Teodora Quil", "Teodor Quill")]
+    public void A_name_that_may_be_somebody_elses_or_has_two_slips_is_not_sure(string typed, string line) => Recognize(typed, Lines(line, "Jun Takeda", "Ilse Vantorre")).Match.ShouldNotBe(Match.Sure);
+
+    [Fact]
+    public void Of_two_with_one_name_the_nearer_slot_is_told()
+    {
+        var found = Recognize("Jan Kos", new DocketLine("Jan Kos", Slot: _noon + TimeSpan.FromHours(3)), new DocketLine("Jan Kos", Slot: _noon + TimeSpan.FromMinutes(5)));
+        found.ShouldSatisfyAllConditions(f => f.Match.ShouldBe(Match.Likely), f => f.Line.ShouldBe(1), f => f.Reasons.ShouldContain(MatchReason.NearerSlot));
+    }
+
     [Fact]
     public void Two_sisters_do_not_claim_one_line_and_who_fits_several_is_not_sure()
     {
@@ -72,6 +106,8 @@ public class DocketTests(ITestOutputHelper output)
     [InlineData(11, 40)]
     [InlineData(12, 300)]
     [InlineData(13, 2_000)]
+    [InlineData(22, 300)]
+    [InlineData(23, 2_000)]
     public void Of_corrupted_names_the_sure_are_right_and_most_of_the_true_are_sure(int seed, int size)
     {
         var people = new NameCorruptions(seed);

@@ -35,6 +35,26 @@ internal sealed class NameCorruptions(int seed)
         ["Thomas", "Tom"], ["Ursula", "Uschi"], ["Victoria", "Vicky"], ["William", "Will", "Bill"], ["Zofia", "Zosia"]
     ];
 
+    /// <summary>What people are called every day; some of it stands in no table.</summary>
+    private static readonly string[][] _everyday =
+    [
+        ["Amara", "Ama"], ["Anneliese", "Annelie"], ["Beatrice", "Bea", "Trixie"], ["Chidi", "Chi"], ["Elisabeth", "Elli", "Lisbeth"], ["Emmanuel", "Manny", "Emma"], ["Esther", "Essie"],
+        ["Fatima", "Fati"], ["Gabriele", "Gabi"], ["Hannah", "Hanni"], ["Heinrich", "Heini"], ["Isabella", "Izzy", "Isa"], ["Jamal", "Jam"], ["Jonathan", "Jonny", "Nathan"], ["Joseph", "Joey"],
+        ["Kwabena", "Kwab"], ["Leonard", "Leo"], ["Margaret", "Maggie", "Marge"], ["Matthew", "Matty"], ["Maximilian", "Maxi"], ["Mirembe", "Miri"], ["Natalia", "Nat", "Talia"], ["Oluwaseun", "Olu"],
+        ["Oyelaran", "Oye"], ["Patricia", "Trish", "Patty"], ["Rafael", "Raf"], ["Rebecca", "Becca"], ["Samuel", "Sammy"], ["Sebastian", "Basti"], ["Siobhán", "Shiv"], ["Stephanie", "Steffi"],
+        ["Svetlana", "Lana", "Svet"], ["Tamsin", "Tam"], ["Thomas", "Tommy"], ["Victoria", "Vic", "Tori"], ["William", "Billy", "Liam"], ["Yusuf", "Yus"]
+    ];
+
+    /// <summary>Names of different people that are near each other.</summary>
+    private static readonly string[][] _near =
+    [
+        ["Alexander", "Alexandra"], ["Andreas", "Andrea"], ["Bartosz", "Bartek"], ["Daniela", "Daniel"], ["Dmitri", "Dimitra"], ["Eleanor", "Eleonora"], ["Elisabeth", "Elizabeth"], ["Esther", "Ester"],
+        ["Ewa", "Eva", "Ewan"], ["Francisco", "Francisca"], ["Gabriele", "Gabriela", "Gabriel"], ["Gwen", "Gwyn"], ["Ilse", "Elsa", "Ilsa"], ["Ines", "Inez", "Inge"], ["Joseph", "Josepha"],
+        ["Jun", "Jan", "June"], ["Leila", "Leyla", "Lena"], ["Leonard", "Leonarda", "Leonhard"], ["Magdalena", "Magda Lena"], ["Michael", "Michaela", "Mikael"], ["Natalia", "Natalie", "Nathalia"],
+        ["Nia", "Mia", "Nina"], ["Pilar", "Pila"], ["Rafael", "Raphaela"], ["Robert", "Roberta", "Rupert"], ["Runa", "Luna", "Rona"], ["Samuel", "Samuela"], ["Soraya", "Soraia"],
+        ["Stephanie", "Stephan"], ["Teodor", "Teodora"], ["Victoria", "Victor"], ["Zofia", "Sofia"]
+    ];
+
     private readonly Random _random = new(seed);
 
     public List<DocketLine> Docket(int count)
@@ -51,14 +71,16 @@ internal sealed class NameCorruptions(int seed)
         for (; ; )
         {
             var words = docket[_random.Next(docket.Count)].Name.Split(' ');
-            var name = _random.Next(6) switch
+            var name = _random.Next(8) switch
             {
+                6 => Neighbour(words[0]) is { } near ? $"{near} {words[^1]}" : $"{Any(_given)} {Any(_family)}",
+                7 => $"{Any(_given)} {words[^1]}",
                 0 => Any(["iPad", "Galaxy S22", "Tablet 7", "Guest", "iPhone (2)"]),
                 1 or 2 => $"{Any(_given)} {words[^1]}",
                 3 => $"{words[0]} {Any(_family)}",
                 _ => $"{Any(_given)} {Any(_family)}"
             };
-            if (!docket.Any(line => Plain(line.Name) == Plain(name))) return name;
+            if (!docket.Any(line => Plain(line.Name) == Plain(name))) return _random.Next(12) == 0 ? Slip(name) : name;
         }
     }
 
@@ -68,8 +90,12 @@ internal sealed class NameCorruptions(int seed)
         if (_random.Next(100) < 30) return name;
         var typed = name;
         for (var changes = _random.Next(100) < 75 ? 1 : 2; changes > 0; changes--)
-            typed = _random.Next(10) switch
+            typed = _random.Next(14) switch
             {
+                10 => Beside(typed),
+                11 => Slip(Slip(typed)),
+                12 => Everyday(typed),
+                13 => Beside(Short(typed)),
                 0 => typed.ToUpper(CultureInfo.InvariantCulture),
                 1 => typed.ToLower(CultureInfo.InvariantCulture),
                 2 => Plain(typed),
@@ -82,6 +108,42 @@ internal sealed class NameCorruptions(int seed)
                 _ => typed + Any([" (she/her)", " (phone)", "  ", " [mobile]", "."])
             };
         return typed;
+    }
+
+    /// <summary>The first name of a device: a hint at somebody, and never proof.</summary>
+    public string Device(string name)
+    {
+        var first = name.Split(' ')[0];
+        return _random.Next(5) switch
+        {
+            0 => $"{first}'s iPad",
+            1 => $"{first}’s iPhone (2)",
+            2 => $"{first}s Galaxy S22",
+            3 => $"iPad von {first}",
+            _ => $"iPhone de {first}"
+        };
+    }
+
+    private string? Neighbour(string given) => _near.FirstOrDefault(names => names[0] == given) is { } names ? names[1 + _random.Next(names.Length - 1)] : null;
+
+    /// <summary>Words put beside the name.</summary>
+    private string Beside(string name) => _random.Next(8) switch
+    {
+        0 => $"{name} – {Any(["Upper Reach", "Mill Ford", "treasurer", "Larkmoor Rivers Trust"])}",
+        1 => $"{name} | {Any(["LRT", "Lower Weir", "chair of the wardens"])}",
+        2 => $"{name}, {Any(["Upper Reach", "LRT", "warden"])}",
+        3 => $"{name} {Any(["she/her", "he/him", "they/them", "ona/jej"])}",
+        4 => $"{name} ({Any(["they/them", "Lower Weir", "treasurer", "LRT"])})",
+        5 => $"{Any(["LRT", "Mill Ford"])} - {name}",
+        6 => $"{name} @ {Any(["Larkmoor", "the weir"])}",
+        _ => $"{name} / {Any(["Upper Reach", "LRT"])}"
+    };
+
+    private string Everyday(string name)
+    {
+        foreach (var forms in _everyday)
+            if (name.StartsWith(forms[0] + " ", StringComparison.Ordinal)) return forms[1 + _random.Next(forms.Length - 1)] + name[forms[0].Length..];
+        return Short(name);
     }
 
     private string Any(string[] from) => from[_random.Next(from.Length)];
@@ -109,6 +171,7 @@ internal sealed class NameCorruptions(int seed)
 
     private string Slip(string name)
     {
+        if (name.Length < 3) return name;
         var at = 1 + _random.Next(name.Length - 2);
         if (name[at] == ' ' || name[at - 1] == ' ' || name[at + 1] == ' ') return name;
         return _random.Next(4) switch

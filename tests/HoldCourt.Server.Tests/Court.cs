@@ -18,12 +18,13 @@ public sealed class Court : IAsyncLifetime
     private CookieCollection? _signedIn;
 
     public string Folder { get; } = Directory.CreateTempSubdirectory("hold-court-test-").FullName;
+    public ShiftedTime Time { get; } = new();
     public Uri Address { get; private set; } = new("http://localhost");
     public IServiceProvider Services => _app!.Services;
 
     public async Task InitializeAsync()
     {
-        _app = CourtHost.Build(["--urls", "http://127.0.0.1:0", "--Data:Folder", Folder, "--Data:Pooling", "false", "--Demo:Load", "true"]);
+        _app = CourtHost.Build(["--urls", "http://127.0.0.1:0", "--Data:Folder", Folder, "--Data:Pooling", "false", "--Demo:Load", "true"], services => services.AddSingleton<TimeProvider>(Time));
         await _app.StartAsync();
         Address = new Uri(_app.Services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()!.Addresses.Single());
     }

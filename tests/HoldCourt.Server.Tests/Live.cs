@@ -27,6 +27,7 @@ public sealed class Live : IAsyncDisposable
         hub.On<ViewChange>("Change", Apply);
         hub.On<MeRow>("Me", me => Me = me);
         hub.On<OutlookRow>("Outlook", outlook => Outlook = outlook);
+        hub.On<TroubleRow>("Trouble", trouble => Slow = trouble.Slow);
         hub.On("Superseded", () => Superseded = true);
         hub.On("Rejoin", () => _ = Again());
         hub.On("NoSeat", () => { NoSeat = true; _answered.TrySetResult(); });
@@ -39,8 +40,11 @@ public sealed class Live : IAsyncDisposable
     /// <summary>All that came, changed messages again.</summary>
     public List<MessageRow> Messages { get; } = [];
     public List<SignRow> Signs { get; } = [];
+    /// <summary>Whose connections are slow, as the bench is told.</summary>
+    public IReadOnlyList<SeatId> Slow { get; private set; } = [];
     public bool Superseded { get; private set; }
     public bool NoSeat { get; private set; }
+    public bool IsClosed => _hub.State == HubConnectionState.Disconnected;
     public bool Missed { get; private set; }
     public long Version { get; private set; }
 

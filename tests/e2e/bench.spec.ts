@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
 import {
+  aMoment,
   announce,
   audible,
   type Court,
@@ -42,6 +43,7 @@ test('by keys alone: two are selected, admitted, muted, and given back', async (
   await expect(jun.getByTestId('may')).toBeVisible()
   await expect(nia.getByRole('button', { name: 'Mic on' })).toBeVisible()
   await expect(jun.getByRole('button', { name: 'Mic on' })).toBeVisible()
+  await aMoment(host)
   await host.keyboard.press('q')
   await expect(nia.getByText('The bench has muted you.')).toBeVisible()
   await expect(jun.getByText('The bench has muted you.')).toBeVisible()
@@ -73,8 +75,10 @@ test('asked to unmute and refused; then agreed for good, so that the bench may o
   await jun.getByLabel('The bench may open my microphone from now on, in this sitting').check()
   await jun.getByRole('button', { name: 'Open my microphone' }).click()
   await expect(jun.getByRole('button', { name: 'Mic on' })).toBeVisible()
+  await aMoment(host)
   await host.getByRole('button', { name: /^Mute Jun Takeda/ }).click()
   await expect(jun.getByRole('button', { name: 'Mic off' })).toBeVisible()
+  await aMoment(host)
   await host.getByRole('button', { name: /^Unmute Jun Takeda/ }).click()
   await expect(jun.getByRole('button', { name: 'Mic on' })).toBeVisible()
 })

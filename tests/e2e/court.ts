@@ -234,3 +234,9 @@ declare global {
     }
   }
 }
+
+/**
+ * A control whose meaning has just changed does for a moment what it meant before, since no hand follows so fast; whoever
+ * presses it afterwards means what it says.
+ */
+export const aMoment = (page: Page) => page.waitForTimeout(600)

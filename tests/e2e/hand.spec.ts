@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { announce, type Court, courtWithHost, nothingForAxe, openNow, person, strip } from './court'
+import { aMoment, announce, type Court, courtWithHost, nothingForAxe, openNow, person, strip } from './court'
 
 // Each test goes on from where the last one left the sitting.
 test.describe.configure({ mode: 'serial' })
@@ -62,6 +62,7 @@ test('what is done to many says how many, touches those alone, and is given back
   await test.step('microphones', async () => {
     await jun.getByRole('button', { name: 'Mic off' }).click()
     await select('Nia Okafor', 'Jun Takeda', 'Bo Lind')
+    await aMoment(host)
     await click('Mute 2')
     for (const page of [nia, jun]) await expect(page.getByText('The bench has muted you.')).toBeVisible()
     await click('Ask 3 to unmute')

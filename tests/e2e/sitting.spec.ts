@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { announce, audible, Court, loudness, nothingForAxe, openNow, person, pictures, signIn, strip } from './court'
+import { aMoment, announce, audible, Court, loudness, nothingForAxe, openNow, person, pictures, signIn, strip } from './court'
 
 let court: Court
 test.beforeAll(async () => {
@@ -50,6 +50,7 @@ test('a sitting from end to end: open, announce, admit, see and hear, mute, remo
   })
 
   await test.step('mute silences at the other side, take back brings the sound back', async () => {
+    await aMoment(host)
     await host.getByRole('button', { name: /^Mute Nia Okafor/ }).click()
     await expect(nia.getByText('The bench has muted you.')).toBeVisible()
     await host.waitForTimeout(600)
@@ -67,6 +68,7 @@ test('a sitting from end to end: open, announce, admit, see and hear, mute, remo
     await expect(nia.getByTestId('may')).toContainText('The bench opens microphones')
     await nia.getByRole('button', { name: 'Mic by leave' }).click()
     await expect(nia.getByText('Microphones are by leave. Wait until the bench asks you to unmute.')).toBeVisible()
+    await aMoment(host)
     await host.getByRole('button', { name: /^Ask to unmute Nia Okafor/ }).click()
     await nothingForAxe(nia, 'seat, asked')
     await nia.getByRole('button', { name: 'Open my microphone' }).click()

@@ -83,7 +83,7 @@ export type LedgerWish = { before: number | null; topics: readonly Topic[]; pers
 
 export type Match = 'unknown' | 'twice' | 'likely' | 'sure'
 
-export type MatchReason = 'personalLink' | 'sameName' | 'wordsInOtherOrder' | 'joinedWords' | 'otherSpelling' | 'shortForm' | 'initial' | 'oneSlip' | 'partOfName' | 'moreWords' | 'slotNear' | 'slotFar' | 'severalFit' | 'alreadyInside' | 'claimedTwice' | 'deviceName' | 'notOnDocket'
+export type MatchReason = 'personalLink' | 'sameName' | 'wordsInOtherOrder' | 'joinedWords' | 'otherSpelling' | 'shortForm' | 'initial' | 'oneSlip' | 'partOfName' | 'moreWords' | 'slotNear' | 'slotFar' | 'nearerSlot' | 'severalFit' | 'alreadyInside' | 'claimedTwice' | 'deviceName' | 'notOnDocket'
 
 export type Me = { name: string | null; email: string | null; token: string; }
 

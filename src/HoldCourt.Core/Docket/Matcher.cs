@@ -16,6 +16,12 @@ public sealed class Matcher
     private const int MostCandidates = 8;
     private const double Spelling = 0.94, Short = 0.93, Joined = 0.97, Slip = 0.9, OneLetter = 0.86;
 
+    /// <summary>A short form that stands in no table, and a slip that may as well be another name.</summary>
+    private const double Cut = 0.9, Doubtful = 0.7;
+
+    /// <summary>What is not the whole name, each for itself below what is sure.</summary>
+    private const double MostOfPart = 0.75, MostOfSeveralSlips = 0.86, MostOfDevice = 0.7, HintOfDevice = 0.6;
+
     private readonly ImmutableArray<NameWords> _lines;
     private readonly Dictionary<string, double> _weights = [];
     private readonly Dictionary<string, List<int>> _byKey = [];
@@ -88,7 +94,7 @@ public sealed class Matcher
         Span<int> meant = stackalloc int[a.Length];
         meant.Fill(-1);
         Span<bool> takenA = stackalloc bool[a.Length], takenB = stackalloc bool[b.Length];
-        var agreed = 0.0;
+        var (agreed, slips) = (0.0, 0);
         var room = a.Length * b.Length;
         foreach (var (i, j, score, reason) in Pairs(typed, line, room <= 64 ? stackalloc Pair[room] : new Pair[room]))
         {
@@ -96,6 +102,7 @@ public sealed class Matcher
             (takenA[i], takenB[j], meant[i]) = (true, true, j);
             agreed += score * WeightOf(b[j]) * (reason == MatchReason.Initial ? 0.9 : 1);
             if (reason is { } why) reasons = reasons.And(why);
+            if (reason is MatchReason.OneSlip) slips++;
         }
         agreed += Join(typed, takenA, line, takenB, ref reasons) + Join(line, takenB, typed, takenA, ref reasons);
         var order = -1;
@@ -112,20 +119,34 @@ public sealed class Matcher
             if (!takenB[j]) missingB += WeightOf(b[j]);
             else if (b[j].Length > 1) whole++;
         }
-        for (var i = 0; i < a.Length; i++) if (!takenA[i]) missingA += WeightOf(a[i]);
+        // What stands beside the name is not part of it: a part of the text in which no word is of the line.
+        for (var i = 0; i < a.Length; i++) if (!takenA[i] && !IsBeside(typed, takenA, i)) missingA += WeightOf(a[i]);
         if (missingB > 0) reasons = reasons.And(MatchReason.PartOfName);
         if (missingA > 0) reasons = reasons.And(MatchReason.MoreWords);
         if (reasons.IsEmpty) reasons = reasons.And(MatchReason.SameName);
         // A surplus word of the typed name counts against it, less than a missing one when the line is whole.
         var likeness = agreed / (all + (missingA * (missingB > 0 ? 1 : 0.35)));
         // One word alone, or initials alone, is never a whole name.
-        if (whole < 2 && b.Length > 1 && missingB > 0) likeness = Math.Min(likeness, 0.75);
+        if (whole < 2 && b.Length > 1 && missingB > 0) likeness = Math.Min(likeness, MostOfPart);
+        if (slips > 1) likeness = Math.Min(likeness, MostOfSeveralSlips);
+        if (typed.IsOfDevice)
+        {
+            reasons = reasons.And(MatchReason.DeviceName);
+            likeness = takenB[0] && b[0].Length > 1 ? Math.Clamp(agreed / all, HintOfDevice, MostOfDevice) : 0;
+        }
         return (Math.Min(likeness, 1), reasons);
+    }
+
+    private static bool IsBeside(NameWords typed, Span<bool> taken, int word)
+    {
+        for (var i = 0; i < taken.Length; i++)
+            if (taken[i] && typed.Parts[i] == typed.Parts[word]) return false;
+        return true;
     }
 
     /// <summary>The strongest pairs of words first: names have few words, so taking them one by one finds the best pairing in practice.</summary>
     /// <param name="into">Room for each word of one name with each of the other.</param>
-    private static Span<Pair> Pairs(NameWords a, NameWords b, Span<Pair> into)
+    private Span<Pair> Pairs(NameWords a, NameWords b, Span<Pair> into)
     {
         var count = 0;
         for (var i = 0; i < a.Words.Length; i++)
@@ -160,15 +181,47 @@ public sealed class Matcher
 
     private double WeightOf(string word) => word.Length == 1 ? _rarest * 0.3 : _weights.GetValueOrDefault(word, _rarest);
 
-    private static (double Score, MatchReason? Reason) Alike(NameWords one, int i, NameWords other, int j)
+    private (double Score, MatchReason? Reason) Alike(NameWords one, int i, NameWords other, int j)
     {
         var (a, b) = (one.Words[i], other.Words[j]);
         if (a == b) return (1, null);
         if (a.Length == 1 || b.Length == 1) return a[0] == b[0] ? (OneLetter, MatchReason.Initial) : (0, null);
         if (one.Sounds[i] == other.Sounds[j]) return (Spelling, MatchReason.OtherSpelling);
         if (one.FullNames[i].Count > 0 && one.FullNames[i].Overlaps(other.FullNames[j])) return (Short, MatchReason.ShortForm);
-        return Math.Min(a.Length, b.Length) >= 4 && IsOneSlip(a, b) ? (Slip, MatchReason.OneSlip) : (0, null);
+        if (IsCut(a, b)) return (Cut, MatchReason.ShortForm);
+        if (one.IsOfDevice && a.Length == b.Length + 1 && a[^1] == 's' && a.StartsWith(b, StringComparison.Ordinal)) return (Spelling, MatchReason.OtherSpelling);
+        if (Math.Min(a.Length, b.Length) < 4 || !IsOneSlip(a, b)) return (0, null);
+        return (IsAnotherName(a, b) ? Doubtful : Slip, MatchReason.OneSlip);
     }
+
+    /// <summary>
+    /// The beginning of a name, alone or with the ending of a pet name: three to five letters, two fewer than the name, and
+    /// no name of its own, as people are called whatever the language.
+    /// </summary>
+    private static bool IsCut(string a, string b)
+    {
+        var same = 0;
+        while (same < Math.Min(a.Length, b.Length) && a[same] == b[same]) same++;
+        return same >= 3 && a.Length <= Math.Min(5, b.Length - 2) && !ShortForms.IsName(a) && a.Length - same <= 2 && (a.Length == same || a[^1] is 'i' or 'y' or 'e');
+    }
+
+    /// <summary>
+    /// One letter apart, and still a name of its own: somebody here is called so, or people are; it ends otherwise, as the
+    /// names of women and men do; or another vowel stands in it.
+    /// </summary>
+    private bool IsAnotherName(string typed, string line)
+    {
+        if (_weights.ContainsKey(typed) || ShortForms.IsName(typed)) return true;
+        // Two neighbours changed about.
+        if (typed.Length == line.Length && typed.Order().SequenceEqual(line.Order())) return false;
+        if (typed[^1] != line[^1] || typed[^2] != line[^2]) return true;
+        if (typed.Length != line.Length) return false;
+        for (var at = 0; at < typed.Length; at++)
+            if (typed[at] != line[at]) return IsVowel(typed[at]) && IsVowel(line[at]);
+        return false;
+    }
+
+    private static bool IsVowel(char letter) => letter is 'a' or 'e' or 'i' or 'o' or 'u' or 'y';
 
     /// <summary>One letter more, less or other, or two neighbours changed about (Damerau, 1964). The first letter is seldom mistaken.</summary>
     internal static bool IsOneSlip(string a, string b)

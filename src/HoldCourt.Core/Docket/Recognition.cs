@@ -21,7 +21,7 @@ public enum Match
 public enum MatchReason
 {
     PersonalLink, SameName, WordsInOtherOrder, JoinedWords, OtherSpelling, ShortForm, Initial, OneSlip, PartOfName, MoreWords,
-    SlotNear, SlotFar, SeveralFit, AlreadyInside, ClaimedTwice, DeviceName, NotOnDocket
+    SlotNear, SlotFar, NearerSlot, SeveralFit, AlreadyInside, ClaimedTwice, DeviceName, NotOnDocket
 }
 
 /// <summary>A line that a person may be.</summary>

@@ -73,7 +73,7 @@ public static class Recognizer
         if (chosen is null || rival >= confidence - clearly) return As(Match.Twice, MatchReason.ClaimedTwice);
         var second = odds.Where(pair => pair.Line != line && !inside.Contains(pair.Line)).Select(pair => pair.Confidence).DefaultIfEmpty().Max();
         if (proof) return As(Match.Sure);
-        if (second > confidence - clearly) return As(Match.Likely, MatchReason.SeveralFit);
+        if (second > confidence - clearly) return As(Match.Likely, IsNearest(docket, person, line, odds, confidence - clearly) ? MatchReason.NearerSlot : MatchReason.SeveralFit);
         return As(confidence >= SureFrom ? Match.Sure : Match.Likely);
 
         // Whoever has a line of their own that fits better does not claim this one.
@@ -81,10 +81,20 @@ public static class Recognizer
             allChosen[other] is { } theirs && theirs != claimed && allOdds[other].Find(pair => pair.Line == theirs).Confidence > claim + ClearlyWhole;
     }
 
+    /// <summary>Of several lines that fit, this one's slot is now and the others' are at least as far off again as a visit is early.</summary>
+    private static bool IsNearest(DocketList docket, Waiting person, int line, List<(int Line, double Confidence)> odds, double from)
+    {
+        TimeSpan? Apart(int at) => docket.Lines[at].Slot is { } slot ? (slot - person.At).Duration() : null;
+        return Apart(line) is { } own && own <= _near
+            && odds.TrueForAll(pair => pair.Line == line || pair.Confidence <= from || (Apart(pair.Line) is { } other && other >= own + _near));
+    }
+
     private static double Shifted(Candidate candidate, DocketLine line, Instant at)
     {
-        if (line.Slot is not { } slot || candidate.Score >= 1) return candidate.Score;
+        if (line.Slot is not { } slot) return candidate.Score;
         var apart = (slot - at).Duration();
+        // Of lines with the very same name the one whose slot is nearer is meant, as far as anybody knows.
+        if (candidate.Score >= 1) return candidate.Score - (Math.Min(apart.TotalHours, 24) * 0.0001);
         var factor = apart <= _near ? 1.3 : apart >= _far ? 0.6 : 1;
         return candidate.Score * factor / ((candidate.Score * factor) + 1 - candidate.Score);
     }

@@ -45,5 +45,8 @@ internal static class ShortForms
     /// <summary>The full names that a word may stand for, itself left out unless it is one.</summary>
     public static IReadOnlySet<string> FullNamesOf(string word) => _names.GetValueOrDefault(word) ?? _none;
 
+    /// <summary>A name, full or short, that people are known to have.</summary>
+    public static bool IsName(string word) => _names.ContainsKey(word);
+
     private static readonly HashSet<string> _none = [];
 }

@@ -10,6 +10,7 @@ using HoldCourt.Server.StandIns.Extras;
 using HoldCourt.Store;
 using HoldCourt.Store.Accounts;
 using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.Http.Connections;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.SignalR;
 using Microsoft.AspNetCore.Server.Kestrel.Transport.Sockets;
@@ -30,6 +31,17 @@ internal static class CourtHost
     public static string FolderOf(string[] args) =>
         Path.GetFullPath(new ConfigurationBuilder().AddEnvironmentVariables().AddCommandLine(args).Build()["Data:Folder"] ?? "data");
 
+    /// <summary>Looks whether the folder and the database can be used, so that what is wrong is said in a sentence and nothing has started yet.</summary>
+    public static void Check(string[] args)
+    {
+        var folder = FolderOf(args);
+        Directory.CreateDirectory(folder);
+        using (File.Create(Path.Combine(folder, $".writable-{Guid.NewGuid():N}"), 1, FileOptions.DeleteOnClose)) { }
+        StoreSetup.Check(Path.Combine(folder, DatabaseFile));
+    }
+
+    private const string DatabaseFile = "hold-court.db";
+
     /// <param name="change">Puts other services in place of the usual ones, as tests do with the clock.</param>
     public static WebApplication Build(string[] args, Action<IServiceCollection>? change = null)
     {
@@ -38,7 +50,7 @@ internal static class CourtHost
         Directory.CreateDirectory(data);
 
         builder.Services.AddSingleton(TimeProvider.System);
-        builder.Services.AddStore(Path.Combine(data, "hold-court.db"), builder.Configuration.GetValue("Data:Pooling", true));
+        builder.Services.AddStore(Path.Combine(data, DatabaseFile), builder.Configuration.GetValue("Data:Pooling", true));
         builder.Services.AddDataProtection().SetApplicationName("HoldCourt").PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(data, "keys")));
         AddAccounts(builder.Services);
         builder.Services.AddSecurity();
@@ -115,7 +127,7 @@ internal static class CourtHost
         api.MapDoor();
         api.MapSittings();
         api.Map("/{**rest}", () => Problems.Of("noSuchAddress", 404));
-        app.MapHub<LiveHub>("/live");
+        app.MapHub<LiveHub>("/live", options => options.Transports = HttpTransportType.WebSockets);
         app.Map("/media", (HttpContext http, MediaSocket media) => media.Serve(http));
         app.MapHealthChecks("/health");
         app.MapOpenApi();

@@ -33,6 +33,9 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
 
     private readonly Queue<Pending> _pending = new();
     private readonly Dictionary<SeatId, string> _connections = [];
+
+    /// <summary>Connections that are being noted, and are not told anything yet.</summary>
+    private readonly Dictionary<SeatId, string> _arriving = [];
     private readonly Dictionary<SeatId, (string? Device, Instant Since)> _devices = [];
 
     /// <summary>Wishes that were done or are under way, by their ids.</summary>
@@ -95,7 +98,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     public Task<Refusal?> Do(SeatId by, SeatCommand command, string? connection = null, string? wish = null)
     {
         if (connection is not null && _connections.GetValueOrDefault(by) != connection)
-            return Task.FromResult<Refusal?>(_connections.ContainsKey(by) ? new Refusal(Reason.Superseded) : _notStored);
+            return Task.FromResult<Refusal?>(_connections.ContainsKey(by) || _arriving.ContainsKey(by) ? new Refusal(Reason.Superseded) : _notStored);
         if (wish is null) return Done();
         if (_wishes.TryGetValue((by, wish), out var before)) return before;
         // While it is under way a second one with the same id waits for the same answer; what was refused may be tried again.
@@ -130,19 +133,25 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     public async Task<SeatId?> Connect(PersonKey person, string connection, string? device = null)
     {
         if (_sitting.Find(person) is not { } seat) return null;
-        var older = _connections.GetValueOrDefault(seat.Id);
-        _connections[seat.Id] = connection;
+        // The older one does nothing more from here on; the new one is told nothing before its whole view.
+        if (_connections.Remove(seat.Id, out var older) && older != connection) await broadcast.Supersede(Id, older, Knowledge.ViewerOf(seat));
+        _arriving[seat.Id] = connection;
         _devices[seat.Id] = (device, Now);
-        if (older is not null && older != connection) await broadcast.Supersede(Id, older, Knowledge.ViewerOf(seat));
         if (_sitting.IsRunning && await Commit(Actor.House, new Reconnect(seat.Id)) is { } refusal) throw new InvalidOperationException($"The connection could not be noted: {refusal.Reason}.");
         // In turn with the changes, so that the first one that arrives is the one after this view.
         await _tellingTurn.WaitAsync();
         try
         {
-            // Another one may have come, or this one gone, while it was being noted.
-            if (_connections.GetValueOrDefault(seat.Id) != connection) return seat.Id;
             var told = _told.Seats[seat.Id];
             var viewer = Knowledge.ViewerOf(told);
+            // Another one may have come while it was being noted.
+            if (_arriving.GetValueOrDefault(seat.Id) != connection)
+            {
+                await broadcast.Supersede(Id, connection, viewer);
+                return seat.Id;
+            }
+            _arriving.Remove(seat.Id);
+            _connections[seat.Id] = connection;
             await broadcast.Enter(Id, connection, viewer, new Joined(
                 Projection.Me(_told, told), Projection.Whole(_told, viewer, NewestTold()), ChatOf(told, new ChatWish(null, null)), _told.MayKnow(viewer, Matter.Books) ? _trouble : new TroubleRow([]), Now));
         }

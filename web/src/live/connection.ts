@@ -1,4 +1,4 @@
-import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from '@microsoft/signalr'
+import { HttpTransportType, HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from '@microsoft/signalr'
 import { playMessage } from '../admission/arrivals'
 import { takeMessages, takePage, useChat } from '../chat/store'
 import type {
@@ -50,7 +50,8 @@ export function join(sitting: string) {
   part()
   wanted = sitting
   const built = new HubConnectionBuilder()
-    .withUrl(`/live?sitting=${sitting}`)
+    // Pictures and voices need web sockets too, so another way would only hide that they are missing.
+    .withUrl(`/live?sitting=${sitting}`, { transport: HttpTransportType.WebSockets, skipNegotiation: true })
     .withServerTimeout(20_000)
     .withKeepAliveInterval(7_000)
     .configureLogging(LogLevel.None)
@@ -74,7 +75,10 @@ export function join(sitting: string) {
   built.on('change', (change: ViewChange) => {
     if (!applyChange(change)) void ask<WholeView>('Whole').then((view) => view && takeWhole(view))
   })
-  built.on('me', (me: MeRow) => useLive.setState({ me }))
+  built.on('me', (me: MeRow) => {
+    // Only what comes after the whole view belongs to it.
+    if (useLive.getState().line === 'up') useLive.setState({ me })
+  })
   built.on('outlook', (outlook: OutlookRow) => useOutlook.setState({ outlook }))
   built.on('messages', (rows: MessageRow[]) => {
     takeMessages(rows)

@@ -105,7 +105,7 @@ export function applyChange(change: ViewChange): boolean {
 }
 
 /** A hand that aims at a control cannot follow a change of its meaning any faster, in milliseconds. */
-const handNeeds = 700
+const handNeeds = 500
 const turned = new Map<number, { was: SeatRow['microphone']; at: number }>()
 
 function noteMicrophone(row: SeatRow | undefined, now: SeatRow['microphone']) {
