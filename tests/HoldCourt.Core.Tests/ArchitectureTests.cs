@@ -1,4 +1,5 @@
 using System.Reflection;
+using System.Text.RegularExpressions;
 using NetArchTest.Rules;
 
 namespace HoldCourt.Core.Tests;
@@ -7,14 +8,36 @@ namespace HoldCourt.Core.Tests;
 public class ArchitectureTests
 {
     [Fact]
-    public void The_core_knows_no_other_layer_no_package_no_clock_and_no_io()
+    public void The_core_knows_no_other_layer_no_package_and_no_io()
     {
         var core = typeof(Sitting).Assembly;
         core.GetReferencedAssemblies().Select(name => name.Name!).ShouldAllBe(name => name.StartsWith("System.", StringComparison.Ordinal));
         var result = Types.InAssembly(core).ShouldNot().HaveDependencyOnAny(
-            "System.IO.File", "System.Net", "System.Random", "System.TimeProvider", "System.Threading.Tasks").GetResult();
+            "System.IO.File", "System.IO.Directory", "System.Net", "System.Threading.Tasks").GetResult();
         result.IsSuccessful.ShouldBeTrue(string.Join(", ", result.FailingTypeNames ?? []));
     }
+
+    [Fact]
+    public void The_core_asks_no_clock_and_no_dice()
+    {
+        var forbidden = new Regex(@"\b(DateTime(Offset)?\.(Now|UtcNow|Today)|Stopwatch|Environment\.|TimeProvider|Guid\.NewGuid|Random\.Shared|new Random\(|RandomNumberGenerator|Thread\.|Task\.)");
+        Sources("HoldCourt.Core").SelectMany(file => File.ReadLines(file).Where(line => !line.TrimStart().StartsWith("//", StringComparison.Ordinal) && forbidden.IsMatch(line)))
+            .ShouldBeEmpty();
+    }
+
+    /// <summary>What somebody may do is asked of Powers, what they may know of Knowledge, and who is let in of the door's threshold.</summary>
+    [Fact]
+    public void Roles_are_compared_in_three_places()
+    {
+        string[] places = ["Powers.cs", "Knowledge.cs", "Threshold.cs", "Likeness.cs", "Seat.cs"];
+        var compares = new Regex(@"\bOnBench\b|\b[rR]ole\s*(>=|<=|<|>)\s*Role\.");
+        foreach (var project in new[] { "HoldCourt.Core", "HoldCourt.Server" })
+            Sources(project).Where(file => !places.Contains(Path.GetFileName(file)))
+                .SelectMany(file => File.ReadLines(file).Where(line => compares.IsMatch(line)).Select(line => $"{Path.GetFileName(file)}: {line.Trim()}")).ShouldBeEmpty();
+    }
+
+    private static IEnumerable<string> Sources(string project) => Directory.EnumerateFiles(Path.Combine(Repository.Root, "src", project), "*.cs", SearchOption.AllDirectories)
+        .Where(file => !file.Contains($"{Path.DirectorySeparatorChar}obj{Path.DirectorySeparatorChar}", StringComparison.Ordinal));
 
     [Theory]
     [InlineData("HoldCourt.Core", "")]

@@ -5,8 +5,10 @@ using HoldCourt.Server.Api;
 using HoldCourt.Server.Demo;
 using HoldCourt.Server.Hosting;
 using Microsoft.AspNetCore.Builder;
+using HoldCourt.Store.Accounts;
 using Microsoft.AspNetCore.Hosting.Server;
 using Microsoft.AspNetCore.Hosting.Server.Features;
+using Microsoft.AspNetCore.Identity;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace HoldCourt.Server.Tests;
@@ -53,6 +55,16 @@ public sealed class Court : IAsyncLifetime
     }
 
     public Visitor Visitor() => new(this);
+
+    /// <summary>A host with an account of their own, who owns nothing yet.</summary>
+    public async Task<Visitor> AnotherHost(string email = "teodor@larkmoor.example.org")
+    {
+        await using (var scope = Services.CreateAsyncScope())
+            await scope.ServiceProvider.GetRequiredService<UserManager<Account>>().CreateAsync(new Account { UserName = email, Email = email, EmailConfirmed = true, Name = "Teodor Quill" }, DemoData.Password);
+        var host = Visitor();
+        (await host.Post("/api/sign-in", new SignIn(email, DemoData.Password))).StatusCode.ShouldBe(HttpStatusCode.NoContent);
+        return host;
+    }
 
     /// <summary>The demo's host in a browser of its own, signed in once for all: signing in is limited.</summary>
     public async Task<Visitor> Host()

@@ -276,6 +276,40 @@ public class IntrusionTests(Court court) : IClassFixture<Court>
     }
 
     [Fact]
+    public async Task Tickets_and_cookies_run_out()
+    {
+        var own = new Court();
+        await own.InitializeAsync();
+        using var owner = await own.Host();
+        var opened = await owner.Post<OpenedSitting>("/api/sessions", new OpenNow("Running out"));
+        await using var host = await owner.Announces(opened, "Odalys");
+        await host.Done(new SetDoor(DoorMode.Open));
+        using var browser = own.Visitor();
+        await using var guest = await browser.Announces(opened, "Guest");
+        var ticket = (await guest.Ask<string?>("MediaTicket"))!;
+        own.Time.Forward(TimeSpan.FromSeconds(31));
+        await Should.ThrowAsync<WebSocketException>(() => Media.Open(own.Address, ticket));
+        using var media = await guest.Media();
+        own.Time.Forward(TimeSpan.FromHours(24));
+        await using var late = await browser.Connects(opened);
+        late.NoSeat.ShouldBeTrue("a claim on a seat is good for a day");
+        await own.DisposeAsync();
+    }
+
+    [Fact]
+    public async Task An_account_that_a_line_names_proves_that_line()
+    {
+        using var owner = await court.Host();
+        var kept = await owner.Post<KeptPlan>("/api/plans", Planned("Accounts") with { Door = DoorMode.Listed });
+        await owner.Put<Sheet>($"/api/plans/{kept.Id}/docket", new[] { Line("T. Quill", "Runa@larkmoor.example.org", role: Role.Presenter) });
+        var opened = await owner.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open");
+        await using var host = await owner.Announces(opened, "Odalys");
+        using var other = await court.AnotherHost("runa@larkmoor.example.org");
+        await using var live = await other.Announces(opened, "Runa");
+        live.Me!.ShouldSatisfyAllConditions(me => me.Place.ShouldBe(Place.Seated), me => me.Role.ShouldBe(Role.Presenter));
+    }
+
+    [Fact]
     public void A_tracks_number_is_somebody_elses_only_when_everybody_was_told()
     {
         var stage = new Stage(TimeProvider.System, () => { });

@@ -147,6 +147,8 @@ public sealed class Media : IDisposable
 
     public void Resume() => _reads.Release();
 
+    public List<byte[]> Data(FrameType type) { lock (_frames) return [.. _frames.Where(frame => frame.Header.Type == type).Select(frame => frame.Data)]; }
+
     public byte[] LastData() { lock (_frames) return _frames[^1].Data; }
 
     public async Task Send(FrameType type, int track, byte[] data, bool key = false, byte level = 20)

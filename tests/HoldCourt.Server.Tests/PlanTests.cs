@@ -54,6 +54,13 @@ public class PlanTests(Court court) : IClassFixture<Court>
         foreach (var path in new[] { $"/api/plans/{kept.Id}", $"/api/plans/{kept.Id}/docket", "/api/contacts", "/api/outbox", "/api/presets", "/api/sessions/slots?from=0" })
             (await guest.Get(path)).StatusCode.ShouldBe(HttpStatusCode.Unauthorized, path);
         (await Visitor.ReasonOf(await host.Get($"/api/plans/{Guid.NewGuid()}"))).ShouldBe("noSuchSession");
+
+        using var other = await court.AnotherHost();
+        foreach (var path in new[] { $"/api/plans/{kept.Id}", $"/api/plans/{kept.Id}/docket", $"/api/plans/{kept.Id}/papers", $"/api/plans/{kept.Id}/docket/docket.csv" })
+            (await Visitor.ReasonOf(await other.Get(path))).ShouldBe("noSuchSession", path);
+        foreach (var path in new[] { $"/api/sessions/{kept.Id}/open", $"/api/plans/{kept.Id}/cancel", $"/api/plans/{kept.Id}/copy", $"/api/plans/{kept.Id}/link", $"/api/plans/{kept.Id}/host-key" })
+            (await Visitor.ReasonOf(await other.Post(path))).ShouldBe("noSuchSession", path);
+        (await other.Get<List<SessionCard>>("/api/sessions")).ShouldBeEmpty();
     }
 
     [Fact]

@@ -125,8 +125,11 @@ public class RunningTests(Court court) : IClassFixture<Court>
         await nia.Done(new SetSuccession(30));
 
         await host.DisposeAsync();
-        await Task.Delay(TimeSpan.FromSeconds(20));
+        await Eventually.Holds(() => !nia.Seats[nia.Sitting!.Host!.Value].Connected);
+        court.Time.Forward(TimeSpan.FromSeconds(15));
+        await Task.Delay(TimeSpan.FromSeconds(11));
         nia.Me!.Role.ShouldBe(Role.Deputy, "thirty seconds are not over");
+        court.Time.Forward(TimeSpan.FromSeconds(10));
         await Eventually.Holds(() => nia.Me.Role == Role.Host && jun.Sitting!.HostName == "Nia", seconds: 20);
         await using var back = await room.HostsBrowser.Connects(room.Opened);
         back.Me!.Role.ShouldBe(Role.Deputy);

@@ -164,8 +164,8 @@ internal static class AdmissionRules
         Proved proved => sitting.With(proved.Seat, seat => seat with { Proof = proved.Proof }),
         Admitted admitted => admitted.Seats.Zip(admitted.As).Aggregate(sitting, (state, pair) =>
             state.With(pair.First, seat => Moved(seat, Place.Seated, at) with { Role = pair.Second })),
-        // Coming back does not bring back powers.
-        Declined declined => sitting.WithEach(declined.Seats, seat => PutOut(seat, Place.Gone, at) with { Role = Role.Attendee, Exit = Exit.Declined, Words = declined.Words }),
+        // Coming back does not bring back powers; before roles were noted with it, it did.
+        Declined declined => sitting.WithEach(declined.Seats, seat => PutOut(seat, Place.Gone, at) with { Role = declined.Roles is null ? seat.Role : Role.Attendee, Exit = Exit.Declined, Words = declined.Words }),
         SentToLobby { Roles: { } roles } sent => sent.Seats.Zip(roles).Aggregate(sitting, (state, pair) => state.With(pair.First, seat => PutOut(seat, Place.Lobby, at) with { Role = pair.Second })),
         SentToLobby sent => sitting.WithEach(sent.Seats, seat => PutOut(seat, Place.Lobby, at)),
         Reseated reseated => sitting.WithEach(reseated.Seats, seat => Moved(seat, Place.Seated, at)),

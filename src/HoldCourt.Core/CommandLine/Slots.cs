@@ -118,7 +118,7 @@ internal sealed record People(bool OfThoseWhoWait = false) : Slot
     [
         ("all", (scope, seat) => seat.IsSeated && seat.Id != scope.By),
         ("everyone", (scope, seat) => seat.IsSeated && seat.Id != scope.By),
-        ("all but presenters", (scope, seat) => seat.IsSeated && seat.Role < Role.Presenter),
+        ("all but presenters", (scope, seat) => seat.IsSeated && !Powers.PresentsOrLeads(seat)),
         ("attendees", (scope, seat) => seat is { IsSeated: true, Role: Role.Attendee }),
         ("presenters", (scope, seat) => seat is { IsSeated: true, Role: Role.Presenter }),
         ("deputies", (scope, seat) => seat is { IsSeated: true, Role: Role.Deputy } && seat.Id != scope.By),

@@ -45,7 +45,7 @@ public static class LedgerRules
     internal static Sitting Remember(Sitting after, Sitting before, Entry entry)
     {
         if (entry.Fact is TakenBack back) return after with { Takeable = after.Takeable.RemoveAll(taken => taken.Sequence == back.Of) };
-        if (entry.By.Seat is not { } by || !before.Seats.TryGet(by, out var seat) || !seat.OnBench || !CanBeTakenBack(entry.Fact, by)) return after;
+        if (entry.By.Seat is not { } by || !before.Seats.TryGet(by, out var seat) || !Powers.ActsAreTakenBack(seat) || !CanBeTakenBack(entry.Fact, by)) return after;
         var takeable = after.Takeable.Insert(0, entry);
         return after with { Takeable = takeable.Count > TakeableDepth ? takeable.RemoveAt(TakeableDepth) : takeable };
     }

@@ -34,8 +34,8 @@ internal static class OrderRules
         if (sitting.Forbids(by, Capability.SetOrders) is { } refusal) return refusal;
         if (!Enum.IsDefined(except.Order) || !OrderSheet.TakesExceptions(except.Order)) return Decision.Refused(Reason.NoExceptions);
         var here = sitting.Those(except.Seats, seat => seat.Place != Place.Gone);
-        var seats = sitting.Those(here, seat => !seat.OnBench && ExceptionOf(seat, except.Order) != except.May);
-        if (seats is []) return Decision.Refused(here is [] ? Reason.NobodySeated : sitting.Those(here, seat => !seat.OnBench) is [] ? Reason.BenchNotExcepted : Reason.NoChange);
+        var seats = sitting.Those(here, seat => Powers.TakesExceptions(seat) && ExceptionOf(seat, except.Order) != except.May);
+        if (seats is []) return Decision.Refused(here is [] ? Reason.NobodySeated : sitting.Those(here, Powers.TakesExceptions) is [] ? Reason.BenchNotExcepted : Reason.NoChange);
         var after = sitting.WithEach(seats, seat => With(seat, except.Order, except.May));
         return new Excepted(except.Order, [.. seats.Select(id => new Exempt(id, ExceptionOf(sitting.Seats[id], except.Order), except.May))], Muted(after), Darkened(after), [], []);
     }
@@ -102,7 +102,7 @@ internal static class OrderRules
     {
         ImmutableArray<Exempt> back =
         [
-            .. excepted.Changes.Where(change => sitting.Seats[change.Seat] is { OnBench: false } seat && ExceptionOf(seat, excepted.Order) == change.To)
+            .. excepted.Changes.Where(change => sitting.Seats[change.Seat] is var seat && Powers.TakesExceptions(seat) && ExceptionOf(seat, excepted.Order) == change.To)
                 .Select(change => new Exempt(change.Seat, change.To, change.From))
         ];
         if (back is []) return null;

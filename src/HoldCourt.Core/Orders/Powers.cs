@@ -46,6 +46,15 @@ public static class Powers
         _ => role >= Role.Deputy
     };
 
+    /// <summary>Single people can be excepted from the orders; the orders do not hold for the bench.</summary>
+    public static bool TakesExceptions(Seat seat) => !seat.OnBench;
+
+    /// <summary>What this person does to others or the session can be taken back.</summary>
+    public static bool ActsAreTakenBack(Seat seat) => seat.OnBench;
+
+    /// <summary>Presenters and the bench, who speak without asking.</summary>
+    public static bool PresentsOrLeads(Seat seat) => seat.Role >= Role.Presenter;
+
     /// <summary>During a recess only the bench is heard and seen, and by itself alone.</summary>
     public static bool Rests(this Sitting sitting, Seat seat) => sitting.Phase == Phase.Recess && !seat.OnBench;
 

@@ -19,7 +19,7 @@ internal static class MicrophoneRules
     public static Decision Decide(Sitting sitting, MuteAll all, Actor by) =>
         sitting.Forbids(by, Capability.MuteOthers)
         ?? Close(sitting, [.. sitting.Seats
-            .Where(seat => seat.IsSeated && by.Seat != seat.Id && (all.Presenters || (seat.Role < Role.Presenter && sitting.Turn?.Seat != seat.Id)))
+            .Where(seat => seat.IsSeated && by.Seat != seat.Id && (all.Presenters || (!Powers.PresentsOrLeads(seat) && sitting.Turn?.Seat != seat.Id)))
             .Select(seat => seat.Id)]);
 
     private static Decision Close(Sitting sitting, ImmutableArray<SeatId> seats)

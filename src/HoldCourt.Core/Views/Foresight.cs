@@ -45,7 +45,7 @@ public static class Foresight
         var shifts = new SortedDictionary<(Capability, bool), List<string>>();
         foreach (var seat in seats)
         {
-            if (!before.Seats.TryGet(seat.Id, out var was) || !was.IsSeated || !seat.IsSeated || (was.OnBench && seat.OnBench)) continue;
+            if (!before.Seats.TryGet(seat.Id, out var was) || !was.IsSeated || !seat.IsSeated || !(Powers.TakesExceptions(was) || Powers.TakesExceptions(seat))) continue;
             foreach (var (capability, order) in _byOrder)
             {
                 if (!turned.Contains(order) && IsSame(was, seat, order)) continue;

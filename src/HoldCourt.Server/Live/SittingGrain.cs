@@ -29,7 +29,10 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
 
     private static readonly TimeSpan _betweenSigns = TimeSpan.FromMilliseconds(300), _betweenCounts = TimeSpan.FromSeconds(10);
 
-    private static readonly Refusal _notStored = new(Reason.NotStored, Remedy.TryAgain);
+    /// <summary>Most entries of one person in a sitting: a long day of work on the bench, and an end to a flood that keeps within the limits.</summary>
+    private const int MostEntriesOfOne = 20_000;
+
+    private static readonly Refusal _notStored = new(Reason.NotStored, Remedy.TryAgain), _tooMany = new(Reason.TooMany, Remedy.AskBench);
 
     private readonly Queue<Pending> _pending = new();
     private readonly Dictionary<SeatId, string> _connections = [];
@@ -37,6 +40,8 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     /// <summary>Connections that are being noted, and are not told anything yet.</summary>
     private readonly Dictionary<SeatId, string> _arriving = [];
     private readonly Dictionary<SeatId, (string? Device, Instant Since)> _devices = [];
+
+    private readonly Dictionary<SeatId, int> _written = [];
 
     /// <summary>Wishes that were done or are under way, by their ids.</summary>
     private readonly Dictionary<(SeatId Seat, string Id), Task<Refusal?>> _wishes = [];
@@ -68,6 +73,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         writer.Resume(Id);
         (_sitting, _digest, var entries) = await loader.Load(Id);
         _entries.AddRange(entries);
+        foreach (var group in entries.Where(entry => !entry.By.IsHouse).CountBy(entry => entry.By.Seat!.Value)) _written[group.Key] = group.Value;
         foreach (var entry in entries)
             if (entry is { Wish: { } wish, By.Seat: { } by }) _wishes[(by, wish)] = Task.FromResult<Refusal?>(null);
         _told = _sitting;
@@ -188,19 +194,21 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     private async Task<Refusal?> Commit(Actor by, Command command, string? wish = null)
     {
         if (_lost) return _notStored;
+        if (by.Seat is { } id && _written.GetValueOrDefault(id) >= MostEntriesOfOne) return _tooMany;
         var (now, before) = (Now, _sitting);
         var decision = SittingRules.Decide(_sitting, command, by, now);
         if (decision.Refusal is { } refusal) return refusal;
         if (decision.Facts is []) return null;
         (var entries, _sitting) = SittingRules.Record(_sitting, decision.Facts, by, now, wish);
         // Whoever comes back from having gone may have kept the page open all the while.
-        foreach (var id in _sitting.Seats.ChangedSince(before.Seats).Where(pair => pair is { Before.Place: Place.Gone, After: { Place: not Place.Gone, Connected: false } } && _connections.ContainsKey(pair.After.Id))
+        foreach (var back in _sitting.Seats.ChangedSince(before.Seats).Where(pair => pair is { Before.Place: Place.Gone, After: { Place: not Place.Gone, Connected: false } } && _connections.ContainsKey(pair.After.Id))
             .Select(pair => pair.After.Id).ToList())
         {
-            (var more, _sitting) = SittingRules.Record(_sitting, [new Reconnected(id, First: true)], Actor.House, now);
+            (var more, _sitting) = SittingRules.Record(_sitting, [new Reconnected(back, First: true)], Actor.House, now);
             entries = entries.AddRange(more);
         }
         _entries.AddRange(entries);
+        if (by.Seat is { } author) _written[author] = _written.GetValueOrDefault(author) + entries.Length;
         WatchClock();
         var kept = new List<KeptEntry>(entries.Length);
         foreach (var entry in entries)
@@ -344,6 +352,8 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         var now = Now;
         var longGone = _sitting.Seats.Where(seat => seat is { Place: not Place.Gone, Connected: false, Role: not Role.Host }
             && seat.DroppedAt is { } at && now - at > _keptAfterDrop).Select(seat => seat.Id).ToList();
+        // The clock may have been put forward, or the machine have slept.
+        if (_due is { } due && now >= due + _afterTime) await Ring();
         // Whoever is announced and never opens the line is not at the door.
         var neverCame = _sitting.Seats.Where(seat => seat is { Place: not Place.Gone, Connected: false, DroppedAt: null, Role: not Role.Host }
             && now - seat.Since > (seat.Place == Place.Lobby ? _untilTheLineOpens : _keptAfterDrop)).Select(seat => seat.Id).ToList();

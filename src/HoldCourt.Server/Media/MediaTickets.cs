@@ -12,9 +12,9 @@ public sealed class MediaTickets(IDataProtectionProvider protection, TimeProvide
     /// <summary>Tickets that were used, with when they would have run out.</summary>
     private readonly ConcurrentDictionary<string, DateTimeOffset> _used = new();
     private static readonly TimeSpan _lifetime = TimeSpan.FromSeconds(30);
-    private readonly ITimeLimitedDataProtector _protector = protection.CreateProtector("media").ToTimeLimitedDataProtector();
+    private readonly IDataProtector _protector = protection.CreateProtector("media, with its end");
 
-    public string Issue(Guid sitting, SeatId seat) => _protector.Protect($"{sitting:N}|{seat.Number}|{SeatCookies.Random128()}", _lifetime);
+    public string Issue(Guid sitting, SeatId seat) => _protector.Protect($"{sitting:N}|{seat.Number}|{SeatCookies.Random128()}|{(time.GetUtcNow() + _lifetime).ToUnixTimeMilliseconds()}");
 
     /// <summary>Whose ticket it is; null when it is forged, has run out, or was used before.</summary>
     public (Guid Sitting, SeatId Seat)? Use(string? ticket)
@@ -25,6 +25,7 @@ public sealed class MediaTickets(IDataProtectionProvider protection, TimeProvide
             var parts = _protector.Unprotect(ticket).Split('|');
             foreach (var (old, until) in _used)
                 if (until < time.GetUtcNow()) _used.TryRemove(old, out _);
+            if (long.Parse(parts[3], CultureInfo.InvariantCulture) <= time.GetUtcNow().ToUnixTimeMilliseconds()) return null;
             if (!_used.TryAdd(parts[2], time.GetUtcNow() + 2 * _lifetime)) return null;
             return (Guid.ParseExact(parts[0], "N"), new SeatId(int.Parse(parts[1], CultureInfo.InvariantCulture)));
         }

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Security.Claims;
 using System.Security.Cryptography;
 using Microsoft.AspNetCore.DataProtection;
@@ -9,10 +10,10 @@ namespace HoldCourt.Server.Security;
 /// A person's claim on a seat: a signed and encrypted cookie for one sitting, out of reach of scripts. It holds the
 /// person's key, so that a reload, a dropped connection or a restarted server gives back the same seat.
 /// </summary>
-public sealed class SeatCookies(IDataProtectionProvider protection)
+public sealed class SeatCookies(IDataProtectionProvider protection, TimeProvider time)
 {
     private static readonly TimeSpan _lifetime = TimeSpan.FromHours(24);
-    private readonly ITimeLimitedDataProtector _protector = protection.CreateProtector("seat").ToTimeLimitedDataProtector();
+    private readonly IDataProtector _protector = protection.CreateProtector("seat, with its end");
 
     public static PersonKey NewGuest() => new("guest:" + Random128());
 
@@ -20,7 +21,7 @@ public sealed class SeatCookies(IDataProtectionProvider protection)
     public static string Random128() => WebEncoders.Base64UrlEncode(RandomNumberGenerator.GetBytes(16));
 
     public void Write(HttpContext http, Guid sitting, PersonKey person) =>
-        http.Response.Cookies.Append(NameOf(sitting), _protector.Protect($"{sitting:N}|{person.Value}", _lifetime), new CookieOptions
+        http.Response.Cookies.Append(NameOf(sitting), _protector.Protect($"{sitting:N}|{(time.GetUtcNow() + _lifetime).ToUnixTimeMilliseconds()}|{person.Value}"), new CookieOptions
         {
             HttpOnly = true,
             IsEssential = true,
@@ -35,8 +36,9 @@ public sealed class SeatCookies(IDataProtectionProvider protection)
         if (http.Request.Cookies[NameOf(sitting)] is not { Length: < 2_000 } value) return null;
         try
         {
-            var parts = _protector.Unprotect(value).Split('|', 2);
-            return parts is [var id, var person] && id == sitting.ToString("N") && MayBe(http, person) ? new PersonKey(person) : null;
+            var parts = _protector.Unprotect(value).Split('|', 3);
+            return parts is [var id, var end, var person] && id == sitting.ToString("N")
+                && long.Parse(end, CultureInfo.InvariantCulture) > time.GetUtcNow().ToUnixTimeMilliseconds() && MayBe(http, person) ? new PersonKey(person) : null;
         }
         catch (CryptographicException)
         {
