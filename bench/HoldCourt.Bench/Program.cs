@@ -1,7 +1,7 @@
 using HoldCourt.Bench;
 
 // Figures for docs/performance.md. Each compares with something plain in the same run, since machines are noisy.
-// dotnet run -c Release --project bench/HoldCourt.Bench -- [core|line|planning|arrivals|fanout|muteall|relay|restart|all]
+// dotnet run -c Release --project bench/HoldCourt.Bench -- [core|line|planning|arrivals|fanout|muteall|deaf|relay|restart|all]
 switch (args.FirstOrDefault() ?? "all")
 {
     case "core": CoreBench.Run(); break;
@@ -9,6 +9,7 @@ switch (args.FirstOrDefault() ?? "all")
     case "muteall": await MuteAllBench.Run(); break;
     case "fanout": await FanOutBench.Run(); break;
     case "relay": await RelayBench.Run(); break;
+    case "deaf": await DeafBench.Run(); break;
     case "restart": await RestartBench.Run(); break;
     case "planning": await PlanningBench.Run(); break;
     case "arrivals": await ArrivalBench.Run(); break;
@@ -20,6 +21,7 @@ switch (args.FirstOrDefault() ?? "all")
         await RestartBench.Run();
         await FanOutBench.Run();
         await MuteAllBench.Run();
+        await DeafBench.Run();
         await RelayBench.Run();
         break;
     // Makes a data folder with a large sitting for bench/browser.mjs, and says its link.
@@ -27,6 +29,6 @@ switch (args.FirstOrDefault() ?? "all")
     // What the benchmarks start as processes of their own.
     case "bare": await BareServer.Run(args[1]); break;
     case "load": await RelayLoad.Run(args[1]); break;
-    default: Console.WriteLine("core, line, planning, arrivals, fanout, muteall, relay, restart or all"); return 2;
+    default: Console.WriteLine("core, line, planning, arrivals, fanout, muteall, deaf, relay, restart or all"); return 2;
 }
 return 0;

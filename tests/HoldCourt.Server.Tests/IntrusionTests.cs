@@ -88,6 +88,7 @@ public class IntrusionTests(Court court) : IClassFixture<Court>
             using var guest = own.Visitor();
             await host.Done(new SetDoor(DoorMode.Attended));
             (await Announce(ghost, opened, "Ghost")).EnsureSuccessStatusCode();
+            (await Announce(ghost, opened, "Ghost")).EnsureSuccessStatusCode();
             await using (var live = await guest.Announces(opened, "Guest"))
             {
                 await host.Done(new Admit([live.Me!.Seat]));

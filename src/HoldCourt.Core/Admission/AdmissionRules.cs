@@ -46,7 +46,8 @@ internal static class AdmissionRules
         // Who waits goes on waiting, even if the door has been opened since, unless something new is shown.
         if (seat.Place == Place.Lobby && (isNews || announce.HostKey) && walksIn is var (onGround, inRole))
             return new Entered(seat.Id, seat.Person, seat.Name, inRole, proof, seat.ByPhone, onGround);
-        return Decision.Of([.. isNews ? [new Proved(seat.Id, announce.Proof!)] : (IEnumerable<Fact>)[], .. seat.Connected ? [] : (IEnumerable<Fact>)[new Reconnected(seat.Id, First: seat.DroppedAt is null)]]);
+        // Only the live line says that somebody is here.
+        return isNews ? new Proved(seat.Id, announce.Proof!) : Decision.Of();
     }
 
     private static Refusal? TurnsAway(Sitting sitting) =>

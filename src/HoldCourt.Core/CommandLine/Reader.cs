@@ -14,7 +14,7 @@ public static class Reader
     private const int MostCompletions = 8;
 
     /// <summary>How often the words of one line are tried as something; a line that needs more is no sentence.</summary>
-    private const int MostTries = 2_000;
+    private const int MostTries = 1_000;
 
     public static Reading Read(Scope scope, string line)
     {

@@ -20,7 +20,7 @@ internal static class OrderRules
     {
         if (sitting.Forbids(by, Capability.SetOrders) is { } refusal) return refusal;
         if (Bounds.Clean(take.Name, lines: false) is not { Length: > 0 and <= LongestPresetName } name || !take.Orders.IsMeaningful || !Enum.IsDefined(take.Door)) return Decision.Refused(Reason.NotUnderstood);
-        var door = sitting.Door with { Mode = take.Door };
+        var door = sitting.Door with { Mode = take.Door, ByName = sitting.Door.ByName && take.Door == DoorMode.Listed };
         ImmutableArray<Fact> parts =
         [
             .. ToSheet(sitting, take.Orders) is { } orders ? [orders] : (IEnumerable<Fact>)[],

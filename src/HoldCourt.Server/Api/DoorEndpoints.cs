@@ -115,7 +115,7 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
             return Problems.Of(wait > TimeSpan.Zero ? "passcodeWait" : "passcodeWrong", wait > TimeSpan.Zero ? 429 : 403,
                 new Dictionary<string, object?> { ["seconds"] = (int)Math.Ceiling(wait.TotalSeconds) });
         if (state.Preparing && !session.EarlyEntry && shown != Shown.HostKey && !owner && !state.ComesBack) return Problems.Of(new Refusal(Reason.NotOpen));
-        if (!state.HoldsSeat && !limits.NewPerson(running.Id, address)) return Problems.Of("tooManyTries", 429);
+        if (!state.IsKnown && !limits.NewPerson(running.Id, address)) return Problems.Of("tooManyTries", 429);
         var arrival = await grain.Announce(new Announce(person, wish.Name!, await Proof(session, await Invited(session, wish.Invitation), account), shown == Shown.HostKey));
         if (arrival.Refusal is { } refusal) return Problems.Of(refusal);
         cookies.Write(http, running.Id, person);

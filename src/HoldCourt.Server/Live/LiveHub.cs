@@ -101,18 +101,20 @@ public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, M
             : null;
 
     public async Task<LedgerPage?> Ledger(LedgerWish? wish) =>
-        Asks() is { } held && wish is not null && Bounds.Refuses(wish) is null ? await Grain(held).Ledger(held.Seat, wish) : null;
+        Searches() is { } held && wish is not null && Bounds.Refuses(wish) is null ? await Grain(held).Ledger(held.Seat, wish) : null;
 
     public async Task<ChatPage?> Chat(ChatWish? wish) =>
-        Asks() is { } held && wish is { Find: null or { Length: <= ChatWish.LongestFind } } ? await Grain(held).Chat(held.Seat, wish) : null;
+        (wish is { Find: null } ? Asks() : Searches()) is { } held && wish is { Find: null or { Length: <= ChatWish.LongestFind } } ? await Grain(held).Chat(held.Seat, wish) : null;
 
-    public async Task<PersonRow?> Person(SeatId of) => Asks() is { } held ? await Grain(held).Person(held.Seat, of) : null;
+    public async Task<PersonRow?> Person(SeatId of) => Searches() is { } held ? await Grain(held).Person(held.Seat, of) : null;
 
     public async Task<WholeView?> Whole() => Asks() is { } held ? await Grain(held).Whole(held.Seat) : null;
 
     /// <summary>A short-lived ticket for the media socket, good for once.</summary>
     public async Task<string?> MediaTicket() =>
         Asks() is { } held && limits.Ticket(held.Sitting, held.Person) && await Grain(held).IsPresent(held.Seat, Context.ConnectionId) ? tickets.Issue(held.Sitting, held.Seat) : null;
+
+    private Held? Searches() => Seat is { } held && limits.Search(held.Sitting, held.Person) ? held : null;
 
     private Held? Asks() => Seat is { } held && limits.Question(held.Sitting, held.Person) ? held : null;
 

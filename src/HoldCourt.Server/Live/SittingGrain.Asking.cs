@@ -11,6 +11,7 @@ internal sealed partial class SittingGrain
 
     public Task<ReadingRow> Read(SeatId by, string line, ImmutableArray<NamedPreset> presets, string language)
     {
+        if (!KnowsBooks(by)) return Task.FromResult(new ReadingRow(null, Trouble.NotUnderstood, null, [], null));
         var reading = Reader.Read(new Scope(_told, by, Now, presets, language), line);
         return Task.FromResult(new ReadingRow(
             reading.Command, reading.Trouble, reading.About, reading.Completions, reading.Command is { } command ? Foresight.Of(_told, command, Actor.Of(by), Now) : null));

@@ -32,6 +32,8 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     /// <summary>Most entries of one person in a sitting: a long day of work on the bench, and an end to a flood that keeps within the limits.</summary>
     private const int MostEntriesOfOne = 20_000;
 
+    private const int MostWishesKept = 20_000;
+
     private static readonly Refusal _notStored = new(Reason.NotStored, Remedy.TryAgain), _tooMany = new(Reason.TooMany, Remedy.AskBench);
 
     private readonly Queue<Pending> _pending = new();
@@ -45,6 +47,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
 
     /// <summary>Wishes that were done or are under way, by their ids.</summary>
     private readonly Dictionary<(SeatId Seat, string Id), Task<Refusal?>> _wishes = [];
+    private readonly Queue<(SeatId Seat, string Id)> _wishesInOrder = new();
 
     /// <summary>All entries, those included that are not on disk yet.</summary>
     private readonly List<Entry> _entries = [];
@@ -75,7 +78,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         _entries.AddRange(entries);
         foreach (var group in entries.Where(entry => !entry.By.IsHouse).CountBy(entry => entry.By.Seat!.Value)) _written[group.Key] = group.Value;
         foreach (var entry in entries)
-            if (entry is { Wish: { } wish, By.Seat: { } by }) _wishes[(by, wish)] = Task.FromResult<Refusal?>(null);
+            if (entry is { Wish: { } wish, By.Seat: { } by }) Keep(by, wish, Task.FromResult<Refusal?>(null));
         _told = _sitting;
         Array.Fill(_sent, _sitting.Sequence);
         // The server may have stopped between the last entry and the table of sittings.
@@ -109,7 +112,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         if (_wishes.TryGetValue((by, wish), out var before)) return before;
         // While it is under way a second one with the same id waits for the same answer; what was refused may be tried again.
         var done = Done();
-        if (!done.IsCompleted || done.IsCompletedSuccessfully && done.Result is null) _wishes[(by, wish)] = done;
+        if (!done.IsCompleted || done.IsCompletedSuccessfully && done.Result is null) Keep(by, wish, done);
         return Kept(done);
 
         async Task<Refusal?> Done()
@@ -125,6 +128,14 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
             if (refusal is not null) _wishes.Remove((by, wish));
             return refusal;
         }
+    }
+
+    /// <summary>Answers are kept for a while: a page asks again within seconds.</summary>
+    private void Keep(SeatId by, string wish, Task<Refusal?> done)
+    {
+        _wishes[(by, wish)] = done;
+        _wishesInOrder.Enqueue((by, wish));
+        while (_wishesInOrder.Count > MostWishesKept) _wishes.Remove(_wishesInOrder.Dequeue());
     }
 
     public Task<Refusal?> DoFor(PersonKey person, SeatCommand command) =>
@@ -183,7 +194,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         var seat = holder is { } key ? _told.Find(key) : null;
         return Task.FromResult(new DoorState(
             _told.Phase == Phase.Adjourned, _told.Host is { } host ? _told.Seats[host].Name : null, _told.Door.Lock,
-            seat is { Place: not Place.Gone }, seat is { Place: not Place.Gone } or { Admittance: Admittance.Granted }, seat is { IsSeated: true },
+            seat is not null, seat is { Place: not Place.Gone }, seat is { Place: not Place.Gone } or { Admittance: Admittance.Granted }, seat is { IsSeated: true },
             seat is { Exit: Exit.RemovedForGood }, _told.Phase == Phase.Prepare, EntersAs(comer, proof)));
     }
 

@@ -9,7 +9,7 @@ namespace HoldCourt.Server.Security;
 /// </summary>
 public sealed class SeatLimits : IDisposable
 {
-    private readonly PartitionedRateLimiter<(Guid, PersonKey)> _wishes = Of(60, 20), _questions = Of(100, 40), _connections = Of(20, 1), _tickets = Of(20, 1), _newPeople = Of(500, 2);
+    private readonly PartitionedRateLimiter<(Guid, PersonKey)> _wishes = Of(60, 20), _questions = Of(100, 40), _connections = Of(20, 1), _tickets = Of(20, 1), _newPeople = Of(500, 2), _searches = Of(20, 4);
 
     /// <summary>Most people of one sitting who ever come from one address.</summary>
     private const int MostOfOneAddress = 1_500;
@@ -19,6 +19,9 @@ public sealed class SeatLimits : IDisposable
 
     /// <summary>Typing a line asks often, and must not use up the wishes.</summary>
     public bool Question(Guid sitting, PersonKey person) => Takes(_questions, sitting, person);
+
+    /// <summary>A question for which much has to be looked through.</summary>
+    public bool Search(Guid sitting, PersonKey person) => Takes(_searches, sitting, person);
 
     public bool Connection(Guid sitting, PersonKey person) => Takes(_connections, sitting, person);
 
@@ -49,6 +52,6 @@ public sealed class SeatLimits : IDisposable
 
     public void Dispose()
     {
-        foreach (var limiter in new[] { _wishes, _questions, _connections, _tickets, _newPeople }) limiter.Dispose();
+        foreach (var limiter in new[] { _wishes, _questions, _connections, _tickets, _newPeople, _searches }) limiter.Dispose();
     }
 }
