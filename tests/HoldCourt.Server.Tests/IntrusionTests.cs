@@ -203,6 +203,19 @@ public class IntrusionTests(Court court) : IClassFixture<Court>
     }
 
     [Fact]
+    public async Task An_account_that_has_a_seat_enters_from_another_browser_by_its_door()
+    {
+        var (opened, host) = await Open("Two browsers");
+        await using var _ = host;
+        using var other = await court.Host();
+        other.Cookies.GetAllCookies().Where(cookie => cookie.Name.StartsWith("hold-court-seat", StringComparison.Ordinal)).ToList().ForEach(cookie => cookie.Expired = true);
+        (await other.Get<DoorPage>($"/api/door/{opened.Link}")).ShouldSatisfyAllConditions(page => page.HoldsSeat.ShouldBeFalse(), page => page.Entry.ShouldBe(EntryKind.EnterAsHost));
+        await using var again = await other.Announces(opened, "Odalys");
+        again.Me!.Role.ShouldBe(Role.Host);
+        await Eventually.Holds(() => host.Superseded);
+    }
+
+    [Fact]
     public async Task A_superseded_tab_does_nothing_more_and_is_closed()
     {
         var (opened, host) = await Open("Superseded", DoorMode.Open);

@@ -84,7 +84,7 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
         // The browser is somebody from here on, so that two first tabs of it are one person.
         if (account is null && holder is null && !http.Response.HasStarted) cookies.Write(http, running.Id, SeatCookies.NewGuest());
         var comer = account is null ? holder : SeatCookies.KeyOf(account.Id);
-        var state = await grains.GetGrain<ISittingGrain>(running.Id).Door(comer, comer, await Proof(session, invited, account));
+        var state = await grains.GetGrain<ISittingGrain>(running.Id).Door(holder, comer, await Proof(session, invited, account));
         var entry = state.EntersAs switch
         {
             Role.Host => EntryKind.EnterAsHost,
@@ -107,7 +107,7 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
         var holder = cookies.Read(http, running.Id);
         var address = http.Connection.RemoteIpAddress?.ToString() ?? "";
         var person = account is not null ? SeatCookies.KeyOf(account.Id) : holder ?? SeatCookies.NewGuest();
-        var state = await grain.Door(person, person);
+        var state = await grain.Door(holder, person);
         var owner = account?.Id == session.OwnerId;
         var (shown, wait) = owner ? (Shown.Nothing, TimeSpan.Zero) : await guard.Check(session.Id, session.PasscodeHash, session.HostKeyHash, wish.Passcode, holder?.Value, address);
         // Whoever shows a wrong code is told so, also where none is needed.

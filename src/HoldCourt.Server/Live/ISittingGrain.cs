@@ -123,7 +123,7 @@ public sealed record SeatStart(SeatId Seat, Instant From, Instant At, Instant To
 
 /// <summary>What somebody at the door may know.</summary>
 /// <param name="IsKnown">The person has been at this door before.</param>
-/// <param name="HoldsSeat">The person already has a seat, and has not left or been turned away.</param>
+/// <param name="HoldsSeat">This browser holds a seat, whose person has not left or been turned away.</param>
 /// <param name="ComesBack">The person is here, or was let in and has not been put out since: no code is asked again.</param>
 /// <param name="EntersAs">The role in which the person would walk in now; null when they would wait or be turned away.</param>
 public sealed record DoorState(

@@ -191,11 +191,12 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
 
     public Task<DoorState> Door(PersonKey? holder, PersonKey? comer, string? proof = null)
     {
-        var seat = holder is { } key ? _told.Find(key) : null;
+        Seat? Of(PersonKey? person) => person is { } key ? _told.Find(key) : null;
+        var (held, seat) = (Of(holder), Of(comer) ?? Of(holder));
         return Task.FromResult(new DoorState(
             _told.Phase == Phase.Adjourned, _told.Host is { } host ? _told.Seats[host].Name : null, _told.Door.Lock,
-            seat is not null, seat is { Place: not Place.Gone }, seat is { Place: not Place.Gone } or { Admittance: Admittance.Granted }, seat is { IsSeated: true },
-            seat is { Exit: Exit.RemovedForGood }, _told.Phase == Phase.Prepare, EntersAs(comer, proof)));
+            seat is not null, held is { Place: not Place.Gone }, seat is { Place: not Place.Gone } or { Admittance: Admittance.Granted }, held is { IsSeated: true },
+            seat is { Exit: Exit.RemovedForGood }, _told.Phase == Phase.Prepare, seat is { IsSeated: true } ? seat.Role : EntersAs(comer, proof)));
     }
 
     /// <summary>Asks the rules what would happen, and lets nothing happen.</summary>

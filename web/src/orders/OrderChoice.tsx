@@ -41,20 +41,23 @@ interface DoorProps {
 export function DoorChoice({ value, byName, onChange }: DoorProps) {
   const { t } = useTranslation()
   const modes: readonly DoorMode[] = ['open', 'listed', 'attended']
-  return (
+  const names = (
     <>
-      <Choice<DoorMode>
-        label={t('door.title')}
-        value={value}
-        options={modes.map((mode) => ({ value: mode, label: t(`door.${mode}`), hint: t(`door.${mode}Hint`) }))}
-        onChange={(mode) => onChange(mode, byName && mode === 'listed')}
-      />
-      {value === 'listed' && (
-        <div className="mt-1 ml-7">
-          <Tick label={t('door.byName')} checked={byName} onChange={(e) => onChange('listed', e.target.checked)} />
-          <p className="text-[0.812rem] text-ink2">{t('door.byNameHint')}</p>
-        </div>
-      )}
+      <Tick label={t('door.byName')} checked={byName} onChange={(e) => onChange('listed', e.target.checked)} />
+      <p className="text-[0.812rem] text-ink2">{t('door.byNameHint')}</p>
     </>
+  )
+  return (
+    <Choice<DoorMode>
+      label={t('door.title')}
+      value={value}
+      options={modes.map((mode) => ({
+        value: mode,
+        label: t(`door.${mode}`),
+        hint: t(`door.${mode}Hint`),
+        more: mode === 'listed' && value === 'listed' ? names : undefined,
+      }))}
+      onChange={(mode) => onChange(mode, byName && mode === 'listed')}
+    />
   )
 }
