@@ -102,6 +102,8 @@ internal sealed class Company(Guid sitting, Stage stage, ISittingGrain grain, Cl
     /// <summary>Follows the script until the sitting is adjourned.</summary>
     public async Task Perform()
     {
+        // Wakes the sitting, so that after a restart of the server they find themselves where they were.
+        await grain.Door(null, null);
         var clock = Stopwatch.StartNew();
         var waiting = new Queue<(Part Part, int Number)>(parts.Select((part, number) => (part, number)).OrderBy(entry => entry.part.Arrives));
         while (stage.Sitting.Phase != Phase.Adjourned)
