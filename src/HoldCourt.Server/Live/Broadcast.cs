@@ -18,6 +18,18 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
     /// <summary>The sitting was loaded anew and does not know who is connected.</summary>
     public Task AskToRejoin(Guid sitting) => hub.Clients.Groups(_viewers.Select(viewer => GroupOf(sitting, viewer))).Rejoin();
 
+    /// <summary>A moment later, so that those who acted have their answers before.</summary>
+    public void AskToRejoinSoon(Guid sitting)
+    {
+        _ = Ask();
+
+        async Task Ask()
+        {
+            await Task.Delay(TimeSpan.FromSeconds(1));
+            await AskToRejoin(sitting);
+        }
+    }
+
     /// <summary>Tells a connection that another one has taken its seat, and that it gets nothing more.</summary>
     public async Task Supersede(Guid sitting, string connection, Viewer viewer)
     {

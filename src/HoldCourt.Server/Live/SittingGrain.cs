@@ -237,7 +237,12 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         catch (Exception e)
         {
             // The state in memory is ahead of the disk: throw it away, and start again from what is stored.
-            if (!_lost) LogLost(e, Id, kept.Count);
+            if (!_lost)
+            {
+                LogLost(e, Id, kept.Count);
+                // Pages whose sitting is not there any more must not look as if it were.
+                broadcast.AskToRejoinSoon(Id);
+            }
             _lost = true;
             DeactivateOnIdle();
             return _notStored;
