@@ -40,6 +40,7 @@ public class IntruderTests
     {
         private readonly HashSet<SeatId> _seen = [], _putOut = [];
         private readonly Dictionary<SeatId, Role> _roles = [];
+        private readonly Dictionary<SeatId, string?> _proofs = [];
         private readonly List<DocketLine> _docket = [];
         private Door _door = new(DoorMode.Attended);
         private PersonKey _owner;
@@ -60,7 +61,12 @@ public class IntruderTests
                 case Begun: _prepares = false; break;
                 case DoorSet set: _door = set.To; break;
                 case Expected expected: _docket.Add(expected.Line); break;
-                case Announced announced: _seen.Add(announced.Seat); _roles.TryAdd(announced.Seat, Role.Attendee); break;
+                case Announced announced:
+                    _seen.Add(announced.Seat);
+                    _roles.TryAdd(announced.Seat, Role.Attendee);
+                    _proofs[announced.Seat] = announced.Proof;
+                    break;
+                case Proved proved: _proofs[proved.Seat] = proved.Proof; break;
                 case Entered entered: Enters(entered, wish); break;
                 case Admitted admitted:
                     by.IsHouse.ShouldBeFalse("only the bench admits");
@@ -87,6 +93,11 @@ public class IntruderTests
         {
             var held = _roles.GetValueOrDefault(entered.Seat, Role.Attendee);
             var line = _docket.Find(one => one.Key is not null && one.Key == entered.Proof);
+            // Whoever showed the same link before, in whatever browser.
+            var same = _proofs.Where(pair => pair.Key != entered.Seat && pair.Value is not null && pair.Value == entered.Proof).Select(pair => pair.Key).ToList();
+            if (same.Exists(_putOut.Contains)) line = null;
+            else if (line is not null) line = line with { Role = same.Where(LetIn.Contains).Select(seat => _roles[seat]).Append(line.Role).Min() };
+            _proofs[entered.Seat] = entered.Proof;
             var hasKey = wish is Announce { HostKey: true };
             var isOwner = entered.Person == _owner && !_seen.Contains(entered.Seat);
             var cameBack = LetIn.Contains(entered.Seat) && (_door.Lock is null || held >= Role.Deputy);
@@ -124,7 +135,7 @@ public class IntruderTests
             var decision = house.Do(By(step), step.Command);
             if (step.Command is not (AdmitSure or Begin or Next)) continue;
             foreach (var (seat, role) in decision.Facts.SelectMany(fact => fact switch { Admitted admitted => admitted.Seats.Zip(admitted.As), VisitsTurned turned => turned.Called.Zip(turned.As), _ => [] }))
-                if (role > before.Seats[seat].Role) before.Docket.Lines.ShouldContain(line => line.Key != null && line.Key == before.Seats[seat].Proof && line.Role == role);
+                if (role > before.Seats[seat].Role) before.Docket.Lines.ShouldContain(line => line.Key != null && line.Key == before.Seats[seat].Proof && line.Role >= role);
         }
     }
 

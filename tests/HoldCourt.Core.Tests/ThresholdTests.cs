@@ -94,6 +94,22 @@ public class ThresholdTests
     }
 
     [Fact]
+    public void What_the_bench_did_to_somebody_holds_in_another_browser_with_the_same_personal_link()
+    {
+        var house = House.Opened(DoorMode.Listed, null, _deputy, _warden);
+        var ilse = house.Arrives("Ilse", proof: "line:1");
+        house.Do(House.Host, new GiveRole([ilse], Role.Attendee));
+        house.Do(ilse, new Leave());
+        house[house.Arrives("Ilse", Person("private window"), proof: "line:1")].ShouldSatisfyAllConditions(seat => seat.IsSeated.ShouldBeTrue(), seat => seat.Role.ShouldBe(Role.Attendee));
+
+        var runa = house.Arrives("Runa", proof: "line:2");
+        house.Do(House.Host, new Remove([runa], MayReturn: true));
+        house[house.Arrives("Runa", Person("second window"), proof: "line:2")].Place.ShouldBe(Place.Lobby);
+        house.Do(House.Host, new Remove([house.Sitting.SeatOf[Person("second window")]], MayReturn: false));
+        house.Do(Actor.House, new Announce(Person("third window"), "Runa", "line:2")).Refusal!.Reason.ShouldBe(Reason.Barred);
+    }
+
+    [Fact]
     public void A_lock_holds_for_everybody_but_the_benchs_own()
     {
         var house = House.Opened(DoorMode.Open, null, _warden);

@@ -22,7 +22,9 @@ internal static class AdmissionRules
     {
         if (PersonName.Refuses(announce.Name) is { } refusal) return refusal;
         var name = PersonName.Tidy(announce.Name);
-        return sitting.Find(announce.Person) is { } seat ? AtTheDoorAgain(sitting, seat, announce with { Name = name }, now) : Newcomer(sitting, announce with { Name = name }, now);
+        var seat = sitting.Find(announce.Person);
+        if (Threshold.IsBarred(sitting, seat, announce.Proof ?? seat?.Proof)) return Decision.Refused(Reason.Barred);
+        return seat is not null ? AtTheDoorAgain(sitting, seat, announce with { Name = name }, now) : Newcomer(sitting, announce with { Name = name }, now);
     }
 
     private static Decision Newcomer(Sitting sitting, Announce announce, Instant now)
@@ -35,7 +37,6 @@ internal static class AdmissionRules
 
     private static Decision AtTheDoorAgain(Sitting sitting, Seat seat, Announce announce, Instant now)
     {
-        if (seat.Exit == Exit.RemovedForGood) return Decision.Refused(Reason.Barred);
         var (proof, isNews) = (announce.Proof ?? seat.Proof, announce.Proof is not null && announce.Proof != seat.Proof);
         var walksIn = Threshold.LetsIn(sitting, seat, announce with { Proof = proof }, now);
         if (seat.Place == Place.Gone)

@@ -33,45 +33,59 @@ internal static class Threshold
     /// <param name="comer">With the best proof the person has shown.</param>
     public static (Ground On, Role As)? LetsIn(Sitting sitting, Seat? seat, Announce comer, Instant now)
     {
-        if (seat?.Exit == Exit.RemovedForGood) return null;
+        if (IsBarred(sitting, seat, comer.Proof)) return null;
         if (comer.HostKey) return (Ground.HostKey, ToBench(sitting, seat));
         if (seat is null && comer.Person == sitting.Owner) return (Ground.Account, ToBench(sitting, seat));
         if (seat?.Admittance == Admittance.Granted && (seat.OnBench || sitting.Door.Lock is null)) return (Ground.Back, seat.Role);
         if (sitting.Door.Lock is not null || seat?.Admittance == Admittance.Withdrawn || sitting.Door.Mode == DoorMode.Attended) return null;
         if (comer.Proof is null && sitting.Phase != Phase.Prepare && sitting.Door.Mode == DoorMode.Open) return (Ground.OpenDoor, Role.Attendee);
         if (comer.Proof is null && !sitting.Door.ByName) return null;
-        return ByDoor(sitting, DocketRules.Foresee(sitting, comer.Name, comer.Proof, now, seat?.Id), comer.Proof);
+        return ByDoor(sitting, DocketRules.Foresee(sitting, comer.Name, comer.Proof, now, seat?.Id), comer.Proof, seat?.Id);
     }
 
     /// <summary>Whether somebody who waits would walk in now, as far as nothing new is shown.</summary>
     public static bool WouldLetIn(Sitting sitting, Seat seat) =>
-        sitting.Door.Lock is null && seat.Admittance != Admittance.Withdrawn && (seat.Admittance == Admittance.Granted || ByDoor(sitting, seat.Recognition, seat.Proof) is not null);
+        sitting.Door.Lock is null && seat.Admittance != Admittance.Withdrawn && (seat.Admittance == Admittance.Granted || ByDoor(sitting, seat.Recognition, seat.Proof, seat.Id) is not null);
 
     /// <summary>The role in which somebody expected comes in: the docket's when it is proved, otherwise an attendee's.</summary>
-    public static Role RoleOf(Sitting sitting, Seat seat) => RoleOf(sitting, seat.Recognition, seat.Proof);
+    public static Role RoleOf(Sitting sitting, Seat seat) => Proved(sitting, seat.Recognition, seat.Proof, seat.Id) ?? Role.Attendee;
 
-    private static (Ground, Role)? ByDoor(Sitting sitting, Recognition recognition, string? proof)
+    /// <summary>A personal link of somebody removed for good opens nothing in another browser either.</summary>
+    public static bool IsBarred(Sitting sitting, Seat? seat, string? proof) =>
+        seat?.Exit == Exit.RemovedForGood || (proof is not null && sitting.Seats.Any(other => other.Proof == proof && other.Exit == Exit.RemovedForGood));
+
+    private static (Ground, Role)? ByDoor(Sitting sitting, Recognition recognition, string? proof, SeatId? self)
     {
         var (mode, byName) = (sitting.Door.Mode, sitting.Door.ByName);
-        var role = RoleOf(sitting, recognition, proof);
-        var proved = IsProved(sitting, recognition, proof);
+        var proved = Proved(sitting, recognition, proof, self);
+        var role = proved ?? Role.Attendee;
         // Early, only the bench and presenters come in.
         if (sitting.Phase == Phase.Prepare) return mode != DoorMode.Attended && role >= Role.Presenter ? (Ground.Proof, role) : null;
         return mode switch
         {
             DoorMode.Open => (Ground.OpenDoor, role),
-            DoorMode.Listed when proved => (Ground.Proof, role),
+            DoorMode.Listed when proved is not null => (Ground.Proof, role),
             DoorMode.Listed when byName && recognition.Match == Match.Sure && IsWholeName(recognition) => (Ground.Name, Role.Attendee),
             _ => null
         };
     }
 
-    private static Role RoleOf(Sitting sitting, Recognition recognition, string? proof) =>
-        IsProved(sitting, recognition, proof) ? sitting.Docket[recognition.Line]!.Role : Role.Attendee;
-
-    /// <summary>The line that is meant is the very one proved, and nobody inside has it already.</summary>
-    private static bool IsProved(Sitting sitting, Recognition recognition, string? proof) =>
-        proof is not null && recognition.Match == Match.Sure && sitting.Docket[recognition.Line]?.Key == proof;
+    /// <summary>
+    /// The role that a proof gives: its line's, where the line that is meant is the very one proved and nobody inside has it
+    /// already. What the bench did to somebody who showed the same proof in another browser holds here, too: a role taken
+    /// stays taken, and the proof of somebody put out lets nobody in. Null when it proves nothing.
+    /// </summary>
+    private static Role? Proved(Sitting sitting, Recognition recognition, string? proof, SeatId? self)
+    {
+        if (proof is null || recognition.Match != Match.Sure || sitting.Docket[recognition.Line] is not { } line || line.Key != proof) return null;
+        var role = line.Role;
+        foreach (var other in sitting.Seats.Where(other => other.Id != self && other.Proof == proof))
+        {
+            if (other.Admittance == Admittance.Withdrawn) return null;
+            if (other.Admittance == Admittance.Granted && other.Role < role) role = other.Role;
+        }
+        return role;
+    }
 
     /// <summary>All of the name was typed, and nothing beside it: a slip, an initial or a part may be somebody else's.</summary>
     private static bool IsWholeName(Recognition recognition) => !recognition.Reasons.Any(reason =>
