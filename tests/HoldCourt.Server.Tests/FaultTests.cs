@@ -181,6 +181,8 @@ public class FaultTests(Court court) : IClassFixture<Court>
             ($"{{\"do\":\"lockDoor\",\"words\":\"{beyond}\",\"lateWait\":true}}", Reason.TooLong),
             ($"{{\"do\":\"sendNotice\",\"words\":\"{beyond}\"}}", Reason.TooLong),
             ($"{{\"do\":\"expect\",\"line\":{{\"name\":\"Nia\",\"email\":\"{beyond}\"}}}}", Reason.TooLong),
+            ($"{{\"do\":\"expect\",\"line\":{{\"name\":\"Nia\",\"email\":\"{new string('x', 255)}\"}}}}", Reason.TooLong),
+            ("{\"do\":\"expect\",\"line\":{\"name\":\"Nia\",\"minutes\":-1}}", Reason.MinutesOutOfRange),
             ("{\"do\":\"setRunSheet\",\"items\":null}", Reason.NotUnderstood)
         })
             (await host.Send(JsonDocument.Parse(wish).RootElement)).ShouldNotBeNull(wish[..Math.Min(60, wish.Length)]).Reason.ShouldBe(reason);

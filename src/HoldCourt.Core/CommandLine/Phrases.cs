@@ -59,6 +59,7 @@ public static class Phrases
         Say<SendToLobby>("send {people} to the lobby", (_, a) => new SendToLobby(Seats(a[0]))),
         Say<Next>("next", (_, _) => new Next()),
         Say<SetDoor>("door {door}", (_, a) => new SetDoor((DoorMode)a[0])),
+        Say<SetDoor>("door listed by name", (_, _) => new SetDoor(DoorMode.Listed, ByName: true)),
         Say<LockDoor>("lock", (_, _) => new LockDoor("", false)),
         Say<LockDoor>("lock late people wait", (_, _) => new LockDoor("", true)),
         Say<LockDoor>("lock : {text}", (_, a) => new LockDoor((string)a[0], false)),

@@ -14,6 +14,7 @@ internal static class Polish
         ["send {people} to the lobby"] = "odeślij {people} do poczekalni",
         ["next"] = "następna osoba",
         ["door {door}"] = "drzwi {door}",
+        ["door listed by name"] = "drzwi wpisani po imieniu",
         ["lock"] = "zamknij drzwi",
         ["lock late people wait"] = "zamknij drzwi spóźnieni czekają",
         ["lock : {text}"] = "zamknij drzwi : {text}",

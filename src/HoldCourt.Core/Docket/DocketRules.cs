@@ -11,10 +11,15 @@ internal static class DocketRules
     /// <summary>Longest docket of one sitting.</summary>
     public const int MostLines = 5_000;
 
+    /// <summary>Longest e-mail address (RFC 5321), longest name of a group, in UTF-16 units, and longest visit.</summary>
+    private const int LongestAddress = 254, LongestGroup = 80, LongestMinutes = 1_440;
+
     public static Decision Decide(Sitting sitting, Expect expect, Actor by)
     {
         if (sitting.Forbids(by, Capability.KeepDoor) is { } refusal) return refusal;
         if (PersonName.Refuses(expect.Line.Name) is { } badName) return badName;
+        if (expect.Line is { Email.Length: > LongestAddress } or { Group.Length: > LongestGroup } or { Key.Length: > LongestAddress }) return Decision.Refused(Reason.TooLong, Remedy.Shorten);
+        if (expect.Line.Minutes is < 1 or > LongestMinutes) return Decision.Refused(Reason.MinutesOutOfRange);
         if (expect.Line.Role == Role.Host) return Decision.Refused(Reason.RoleNotGiven, Remedy.HandOverFirst);
         if (sitting.Docket.Lines.Length >= MostLines) return Decision.Refused(Reason.TooMany);
         return new Expected(expect.Line with { Name = PersonName.Tidy(expect.Line.Name) });

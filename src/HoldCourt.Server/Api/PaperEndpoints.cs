@@ -34,7 +34,7 @@ internal static class PaperEndpoints
         {
             await using var db = await desk.Db();
             if (await desk.Session(db, id) is null) return Problems.Of("noSuchSession", 404);
-            if (name.Length is 0 or > 120 || name.IndexOfAny(['/', '\\', '\0', '\r', '\n']) >= 0) return Problems.Of("fileNameNotUnderstood", 400);
+            if (name.Length is 0 or > 120 || name.IndexOfAny(['/', '\\']) >= 0 || name.Any(char.IsControl)) return Problems.Of("fileNameNotUnderstood", 400);
             var bytes = await Uploads.Read(request);
             if (bytes.Length == 0) return Problems.Of("fileEmpty", 400);
             if (TypeOf(name, bytes) is not { } type) return Problems.Of("fileTypeNotAllowed", 415);

@@ -50,7 +50,7 @@ internal static class SessionEndpoints
         });
         sessions.MapPost("/", async (OpenNow wish, ClaimsPrincipal user, IDbContextFactory<CourtDb> databases, Opening opening, TimeProvider time) =>
         {
-            var title = wish.Title?.Trim() ?? "";
+            var title = Bounds.Clean(wish.Title, lines: false);
             if (title.Length > Session.LongestTitle) return Problems.Of("titleTooLong", 400);
             var session = new Session
             {

@@ -1,6 +1,7 @@
 import { beforeEach, expect, test, vi } from 'vitest'
 import type { SeatRow, SittingRow, ViewChange } from '../contract.generated'
-import { applyChange, resetLive, takeWhole, tell, useLive, useTold } from './store'
+import { aimedMicrophone, applyChange, resetLive, takeWhole, tell, useLive, useTold } from './store'
+import { serverNow, setClock } from './time'
 
 const seat = (id: number, name: string) => ({ id, name, place: 'seated' }) as SeatRow
 const change = (from: number, v: number, more: Partial<ViewChange> = {}): ViewChange => ({
@@ -96,4 +97,25 @@ test('a refusal and two news stand at once; the next about the same takes the pl
   vi.advanceTimersByTime(3000)
   expect(told()).toEqual([])
   vi.useRealTimers()
+})
+
+test('a microphone that has just been switched is for half a second what it was, so that no hand does the opposite', () => {
+  vi.useFakeTimers()
+  const row = () => useLive.getState().seats.get(1)!
+  applyChange(change(10, 11, { put: [{ ...row(), microphone: 'open' }] }))
+  vi.advanceTimersByTime(2000)
+  expect(aimedMicrophone(row())).toBe('open')
+  applyChange(change(11, 12, { switched: [{ microphone: 'closed', cameraOn: false, seats: [1] }] }))
+  vi.advanceTimersByTime(100)
+  expect(row().microphone).toBe('closed')
+  expect(aimedMicrophone(row())).toBe('open')
+  vi.advanceTimersByTime(500)
+  expect(aimedMicrophone(row())).toBe('closed')
+  vi.useRealTimers()
+})
+
+test('clocks go by the server, however wrong the reader’s own is', () => {
+  setClock(Date.now() - 3_600_000)
+  expect(Math.abs(serverNow() - (Date.now() - 3_600_000))).toBeLessThan(100)
+  setClock(Date.now())
 })
