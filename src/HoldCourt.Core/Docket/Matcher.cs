@@ -50,8 +50,6 @@ public sealed class Matcher
 
     /// <summary>Lines that this person may be, best first, at most eight.</summary>
     /// <param name="proof">A line's key from a personal link, or an e-mail address known for certain; null otherwise.</param>
-    public ImmutableArray<Candidate> CandidatesFor(string name, string? proof) => CandidatesFor(NameWords.Of(name), proof);
-
     internal ImmutableArray<Candidate> CandidatesFor(NameWords typed, string? proof)
     {
         if (proof is not null && _byProof.TryGetValue(proof.Trim(), out var proven))

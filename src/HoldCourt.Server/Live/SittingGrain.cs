@@ -62,6 +62,9 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     private readonly long[] _sent = new long[Enum.GetValues<Viewer>().Length];
     private byte[] _digest = Chain.Start;
 
+    /// <summary>Nobody could open a line before this.</summary>
+    private Instant _awakeSince;
+
     /// <summary>An entry could not be stored, so what is in memory must not go on.</summary>
     private bool _lost;
 
@@ -74,6 +77,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     public override async Task OnActivateAsync(CancellationToken cancellationToken)
     {
         writer.Resume(Id);
+        _awakeSince = Now;
         (_sitting, _digest, var entries) = await loader.Load(Id);
         _entries.AddRange(entries);
         foreach (var group in entries.Where(entry => !entry.By.IsHouse).CountBy(entry => entry.By.Seat!.Value)) _written[group.Key] = group.Value;
@@ -373,7 +377,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         if (_due is { } due && now >= due + _afterTime) await Ring();
         // Whoever is announced and never opens the line is not at the door.
         var neverCame = _sitting.Seats.Where(seat => seat is { Place: not Place.Gone, Connected: false, DroppedAt: null, Role: not Role.Host }
-            && now - seat.Since > (seat.Place == Place.Lobby ? _untilTheLineOpens : _keptAfterDrop)).Select(seat => seat.Id).ToList();
+            && now - (seat.Since > _awakeSince ? seat.Since : _awakeSince) > (seat.Place == Place.Lobby ? _untilTheLineOpens : _keptAfterDrop)).Select(seat => seat.Id).ToList();
         foreach (var seat in longGone.Concat(neverCame)) await Commit(Actor.Of(seat), new Leave());
     }
 
