@@ -29,7 +29,7 @@ const browser = await chromium.launch({
 const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
 await page.goto(url + '/sign-in')
 await page.getByLabel('E-mail').fill('odalys@larkmoor.example.org')
-await page.getByLabel('Password').fill('six-streams')
+await page.getByLabel('Password').fill('heron-ferry-lantern')
 await page.getByRole('button', { name: 'Sign in' }).click()
 await page.getByRole('heading', { name: 'Today' }).waitFor()
 await page.goto(`${url}/s/${link}`)

@@ -1,6 +1,7 @@
 using HoldCourt.Store.Accounts;
 using HoldCourt.Store.Ledger;
 using HoldCourt.Store.Planning;
+using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
 
@@ -17,10 +18,37 @@ public sealed class CourtDb(DbContextOptions<CourtDb> options) : IdentityUserCon
     public DbSet<Paper> Papers => Set<Paper>();
     public DbSet<OutboxMessage> Outbox => Set<OutboxMessage>();
     public DbSet<EntryRecord> Entries => Set<EntryRecord>();
+    public DbSet<SignInRecord> SignIns => Set<SignInRecord>();
+    public DbSet<HostInvitation> Invitations => Set<HostInvitation>();
+    public DbSet<CoOwner> CoOwners => Set<CoOwner>();
 
     protected override void OnModelCreating(ModelBuilder builder)
     {
         base.OnModelCreating(builder);
+        builder.Entity<IdentityUserPasskey<string>>(passkey =>
+        {
+            passkey.ToTable("Passkeys");
+            passkey.HasKey(p => p.CredentialId);
+            passkey.Property(p => p.CredentialId).HasMaxLength(1_024);
+            passkey.OwnsOne(p => p.Data).ToJson();
+            passkey.HasOne<Account>().WithMany().HasForeignKey(p => p.UserId).OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<SignInRecord>(record =>
+        {
+            record.HasOne<Account>().WithMany().HasForeignKey(r => r.AccountId).OnDelete(DeleteBehavior.Cascade);
+            record.HasIndex(r => r.AccountId);
+        });
+        builder.Entity<HostInvitation>(invitation =>
+        {
+            invitation.HasIndex(i => i.TokenHash).IsUnique();
+            invitation.HasOne<Account>().WithMany().HasForeignKey(i => i.ById).OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<CoOwner>(owner =>
+        {
+            owner.HasKey(o => new { o.SessionId, o.AccountId });
+            owner.HasOne<Session>().WithMany(s => s.CoOwners).HasForeignKey(o => o.SessionId).OnDelete(DeleteBehavior.Cascade);
+            owner.HasOne<Account>().WithMany().HasForeignKey(o => o.AccountId).OnDelete(DeleteBehavior.Cascade);
+        });
         builder.Entity<Session>(session =>
         {
             session.HasIndex(s => s.Link).IsUnique();
@@ -42,7 +70,10 @@ public sealed class CourtDb(DbContextOptions<CourtDb> options) : IdentityUserCon
         builder.Entity<OutboxMessage>(message =>
         {
             message.HasOne<Account>().WithMany().HasForeignKey(m => m.OwnerId).OnDelete(DeleteBehavior.Cascade);
+            message.HasOne<Session>().WithMany().HasForeignKey(m => m.SessionId).OnDelete(DeleteBehavior.SetNull);
             message.HasIndex(m => new { m.OwnerId, m.At });
+            // Few messages wait; the worker looks for them often.
+            message.HasIndex(m => m.NextAt).HasFilter("State = 1");
         });
         builder.Entity<SittingRecord>(sitting =>
         {

@@ -35,7 +35,7 @@ internal sealed class House
     public SeatId Arrives(string name, PersonKey? person = null, string? proof = null)
     {
         var key = person ?? new PersonKey($"guest:{name}");
-        Do(Actor.House, new Announce(key, name, proof)).IsRefused.ShouldBeFalse();
+        Do(Actor.House, new Announce(key, name, proof, Owns: key == Sitting.Owner)).IsRefused.ShouldBeFalse();
         // The page opens its line.
         Do(Actor.House, new Reconnect(Sitting.SeatOf[key]));
         return Sitting.SeatOf[key];

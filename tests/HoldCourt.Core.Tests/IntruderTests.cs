@@ -43,7 +43,6 @@ public class IntruderTests
         private readonly Dictionary<SeatId, string?> _proofs = [];
         private readonly List<DocketLine> _docket = [];
         private Door _door = new(DoorMode.Attended);
-        private PersonKey _owner;
         private bool _prepares;
 
         public HashSet<SeatId> LetIn { get; } = [];
@@ -57,7 +56,7 @@ public class IntruderTests
                 case TakenBack back: Read(back.Opposite, by, wish); break;
                 case PresetTaken preset: foreach (var part in preset.Parts) Read(part, by, wish); break;
                 case ItemTurned item: foreach (var part in item.Parts) Read(part, by, wish); break;
-                case Opened opened: (_door, _owner, _prepares) = (opened.Door, opened.Owner, opened.Prepare); _docket.AddRange(opened.Docket); break;
+                case Opened opened: (_door, _prepares) = (opened.Door, opened.Prepare); _docket.AddRange(opened.Docket); break;
                 case Begun: _prepares = false; break;
                 case DoorSet set: _door = set.To; break;
                 case Expected expected: _docket.Add(expected.Line); break;
@@ -99,7 +98,8 @@ public class IntruderTests
             else if (line is not null) line = line with { Role = same.Where(LetIn.Contains).Select(seat => _roles[seat]).Append(line.Role).Min() };
             _proofs[entered.Seat] = entered.Proof;
             var hasKey = wish is Announce { HostKey: true };
-            var isOwner = entered.Person == _owner && !_seen.Contains(entered.Seat);
+            // No wish: the owner, with whom the test begins.
+            var isOwner = wish is null or Announce { Owns: true } && !_seen.Contains(entered.Seat);
             var cameBack = LetIn.Contains(entered.Seat) && (_door.Lock is null || held >= Role.Deputy);
             var byDoor = _door.Lock is null && !_putOut.Contains(entered.Seat) && (_prepares
                 ? _door.Mode != DoorMode.Attended && line?.Role >= Role.Presenter

@@ -20,10 +20,10 @@ public class PropertyTests
         private static readonly Gen<SeatId> _seat = Gen.Choose(1, People).Select(number => new SeatId(number));
         private static readonly Gen<ImmutableArray<SeatId>> _seats = _seat.ArrayOf(2).Select(seats => seats.ToImmutableArray());
 
-        /// <summary>People come, and come again: with a name of the docket or another, with a personal link or without, now and then with the host key.</summary>
+        /// <summary>People come, and come again: with a name of the docket or another, with a personal link or without, now and then with the host key, or as a co-owner.</summary>
         private static readonly Gen<Step> _arrival = Gen.Choose(1, People).Zip(Gen.Elements(null, null, null, "line:1", "line:2", "line:3"), (n, proof) => (n, proof))
-            .Zip(Gen.Frequency((14, Gen.Constant(false)), (1, Gen.Constant(true))), (comer, key) =>
-                new Step(0, new Announce(new PersonKey($"guest:key{comer.n}"), comer.n < 4 ? $"listed{comer.n}" : $"walker{comer.n}", comer.proof, key)));
+            .Zip(Gen.Frequency((13, Gen.Constant((false, false))), (1, Gen.Constant((true, false))), (1, Gen.Constant((false, true)))), (comer, shows) =>
+                new Step(0, new Announce(new PersonKey($"guest:key{comer.n}"), comer.n < 4 ? $"listed{comer.n}" : $"walker{comer.n}", comer.proof, HostKey: shows.Item1, Owns: shows.Item2)));
 
         private static readonly Gen<int> _message = Gen.Choose(1, 6);
         private static readonly Gen<OrderSheet> _sheet = Any<Order>().Zip(Any<Audience>(), (order, audience) => OrderSheet.Usual.With(order, audience));

@@ -17,7 +17,16 @@ namespace HoldCourt.Server.Tests;
 public sealed class Court : IAsyncLifetime
 {
     private WebApplication? _app;
+    private string[] _settings = ["--Demo:Load", "true"];
     private CookieCollection? _signedIn;
+
+    /// <summary>With other settings than the usual ones, which load the demo.</summary>
+    public static async Task<Court> With(params string[] settings)
+    {
+        var court = new Court { _settings = settings };
+        await court.InitializeAsync();
+        return court;
+    }
 
     public string Folder { get; } = Directory.CreateTempSubdirectory("hold-court-test-").FullName;
     public ShiftedTime Time { get; } = new();
@@ -26,7 +35,7 @@ public sealed class Court : IAsyncLifetime
 
     public async Task InitializeAsync()
     {
-        _app = CourtHost.Build(["--urls", "http://127.0.0.1:0", "--Data:Folder", Folder, "--Data:Pooling", "false", "--Demo:Load", "true"], services => services.AddSingleton<TimeProvider>(Time));
+        _app = CourtHost.Build(["--urls", "http://127.0.0.1:0", "--Data:Folder", Folder, "--Data:Pooling", "false", .. _settings], services => services.AddSingleton<TimeProvider>(Time));
         await _app.StartAsync();
         Address = new Uri(_app.Services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()!.Addresses.Single());
     }
@@ -62,7 +71,7 @@ public sealed class Court : IAsyncLifetime
         await using (var scope = Services.CreateAsyncScope())
             await scope.ServiceProvider.GetRequiredService<UserManager<Account>>().CreateAsync(new Account { UserName = email, Email = email, EmailConfirmed = true, Name = "Teodor Quill" }, DemoData.Password);
         var host = Visitor();
-        (await host.Post("/api/sign-in", new SignIn(email, DemoData.Password))).StatusCode.ShouldBe(HttpStatusCode.NoContent);
+        (await host.Post("/api/sign-in", new SignIn(email, DemoData.Password))).StatusCode.ShouldBe(HttpStatusCode.OK);
         return host;
     }
 
@@ -72,7 +81,7 @@ public sealed class Court : IAsyncLifetime
         var host = Visitor();
         if (_signedIn is null)
         {
-            (await host.Post("/api/sign-in", new SignIn(DemoData.Email, DemoData.Password))).StatusCode.ShouldBe(HttpStatusCode.NoContent);
+            (await host.Post("/api/sign-in", new SignIn(DemoData.Email, DemoData.Password))).StatusCode.ShouldBe(HttpStatusCode.OK);
             _signedIn = host.Cookies.GetAllCookies();
         }
         else host.Cookies.Add(_signedIn);
@@ -130,6 +139,21 @@ public sealed class Visitor : IDisposable
     {
         await Post<Announcement>($"/api/door/{opened.Link}/announce", new AnnounceWish(name));
         return await Connects(opened);
+    }
+
+    /// <summary>Why it was refused.</summary>
+    public async Task<string> Refused(HttpMethod method, string path, object? body = null)
+    {
+        using var response = await Send(method, path, body);
+        response.IsSuccessStatusCode.ShouldBeFalse(path);
+        return await ReasonOf(response);
+    }
+
+    /// <summary>It was done.</summary>
+    public async Task Does(HttpMethod method, string path, object? body = null)
+    {
+        using var response = await Send(method, path, body);
+        response.IsSuccessStatusCode.ShouldBeTrue($"{path}: {await response.Content.ReadAsStringAsync()}");
     }
 
     public Task<Live> Connects(OpenedSitting opened) => Live.Join(_court.Address, Cookies, opened.Sitting);

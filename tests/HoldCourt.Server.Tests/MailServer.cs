@@ -1,45 +1,77 @@
+using System.Collections.Concurrent;
 using System.Net;
 using System.Net.Sockets;
 using System.Text;
 
 namespace HoldCourt.Server.Tests;
 
-/// <summary>As much of RFC 5321 as taking one message needs.</summary>
+/// <summary>As much of RFC 5321 as taking messages needs, and some ways of not taking them.</summary>
 internal sealed class MailServer : IDisposable
 {
-    private readonly TcpListener _listener = new(IPAddress.Loopback, 0);
-    private readonly Task<byte[]> _received;
+    private readonly TcpListener _listener;
+    private readonly CancellationTokenSource _stop = new();
 
-    public MailServer()
+    public MailServer(int port = 0)
     {
+        _listener = new TcpListener(IPAddress.Loopback, port);
         _listener.Start();
         Port = ((IPEndPoint)_listener.LocalEndpoint).Port;
-        _received = Take();
+        _ = Listen();
     }
 
     public int Port { get; }
 
-    public Task<byte[]> Received() => _received.WaitAsync(TimeSpan.FromSeconds(20));
+    /// <summary>What it says when a message has come whole.</summary>
+    public string Answer { get; set; } = "250 fine, kept as 17";
 
-    private async Task<byte[]> Take()
+    /// <summary>It takes connections and says nothing.</summary>
+    public bool Hangs { get; set; }
+
+    public ConcurrentQueue<string> Taken { get; } = new();
+
+    private async Task Listen()
     {
-        using var client = await _listener.AcceptTcpClientAsync();
-        using var reader = new StreamReader(client.GetStream(), Encoding.Latin1);
-        await using var writer = new StreamWriter(client.GetStream(), Encoding.Latin1) { NewLine = "\r\n", AutoFlush = true };
-        var message = new StringBuilder();
-        await writer.WriteLineAsync("220 ready");
-        while (await reader.ReadLineAsync() is { } line)
+        try
         {
-            if (line.StartsWith("DATA", StringComparison.Ordinal))
-            {
-                await writer.WriteLineAsync("354 go on");
-                while (await reader.ReadLineAsync() is { } text && text != ".") message.Append(text.StartsWith('.') ? text[1..] : text).Append("\r\n");
-            }
-            await writer.WriteLineAsync(line.StartsWith("QUIT", StringComparison.Ordinal) ? "221 bye" : "250 fine");
-            if (line.StartsWith("QUIT", StringComparison.Ordinal)) break;
+            while (true) _ = Talk(await _listener.AcceptTcpClientAsync(_stop.Token));
         }
-        return Encoding.Latin1.GetBytes(message.ToString());
+        catch (Exception e) when (e is OperationCanceledException or SocketException or ObjectDisposedException) { }
     }
 
-    public void Dispose() => _listener.Dispose();
+    private async Task Talk(TcpClient client)
+    {
+        using var _ = client;
+        if (Hangs)
+        {
+            await Task.Delay(Timeout.Infinite, _stop.Token).ContinueWith(done => done, TaskScheduler.Default);
+            return;
+        }
+        using var reader = new StreamReader(client.GetStream(), Encoding.Latin1);
+        await using var writer = new StreamWriter(client.GetStream(), Encoding.Latin1) { NewLine = "\r\n", AutoFlush = true };
+        try
+        {
+            await writer.WriteLineAsync("220 ready");
+            while (await reader.ReadLineAsync() is { } line)
+            {
+                var said = line.StartsWith("QUIT", StringComparison.Ordinal) ? "221 bye" : "250 fine";
+                if (line.StartsWith("DATA", StringComparison.Ordinal))
+                {
+                    await writer.WriteLineAsync("354 go on");
+                    var message = new StringBuilder();
+                    while (await reader.ReadLineAsync() is { } text && text != ".") message.Append(text.StartsWith('.') ? text[1..] : text).Append("\r\n");
+                    said = Answer;
+                    if (said.StartsWith('2')) Taken.Enqueue(message.ToString());
+                }
+                await writer.WriteLineAsync(said);
+                if (said.StartsWith("221", StringComparison.Ordinal)) break;
+            }
+        }
+        catch (IOException) { }
+    }
+
+    public void Dispose()
+    {
+        _stop.Cancel();
+        _listener.Dispose();
+    }
 }

@@ -1,5 +1,6 @@
 using System.Net;
 using HoldCourt.Server.Api;
+using HoldCourt.Server.Mailing;
 using HoldCourt.Server.Planning;
 using HoldCourt.Store.Planning;
 using Microsoft.Extensions.DependencyInjection;
@@ -48,7 +49,7 @@ public class MailTests(Court court) : IClassFixture<Court>
     }
 
     [Fact]
-    public async Task With_a_mail_server_messages_are_handed_to_it_and_what_fails_is_kept_and_said()
+    public async Task With_a_mail_server_messages_are_kept_first_sent_once_tried_again_and_given_up_with_the_servers_words_beside_them()
     {
         using var host = await court.Host();
         var kept = await host.Post<KeptPlan>("/api/plans", Planned("By mail"));
@@ -57,17 +58,43 @@ public class MailTests(Court court) : IClassFixture<Court>
         var options = court.Services.GetRequiredService<IOptions<MailOptions>>().Value;
         using var server = new MailServer();
         (options.SmtpHost, options.SmtpPort) = ("127.0.0.1", server.Port);
+        async Task<OutboxRow> Newest() => (await host.Get<List<OutboxRow>>("/api/outbox")).First(row => row.Subject == "Invitation: By mail");
         try
         {
             await host.Post<Told>($"/api/plans/{kept.Id}/invite", wish);
-            using var message = MimeMessage.Load(new MemoryStream(await server.Received()));
-            message.ShouldSatisfyAllConditions(sent => sent.Subject.ShouldBe("Invitation: By mail"), sent => sent.To.Mailboxes.Single().Name.ShouldBe("Zoë Ångström"));
-            message.BodyParts.Count(part => part.ContentType.IsMimeType("application", "ics")).ShouldBe(1);
+            await Eventually.Holds(() => server.Taken.Count == 1);
+            using (var message = MimeMessage.Load(new MemoryStream(System.Text.Encoding.Latin1.GetBytes(server.Taken.Single()))))
+            {
+                message.ShouldSatisfyAllConditions(sent => sent.Subject.ShouldBe("Invitation: By mail"), sent => sent.To.Mailboxes.Single().Name.ShouldBe("Zoë Ångström"));
+                message.BodyParts.Count(part => part.ContentType.IsMimeType("application", "ics")).ShouldBe(1);
+            }
+            await Eventually.Succeeds(async () => (await Newest()).ShouldSatisfyAllConditions(row => row.State.ShouldBe(MailState.Sent), row => row.Answer!.ShouldContain("kept as 17"), row => row.SentAt.ShouldNotBeNull()));
+
+            server.Answer = "451 come back later";
+            await host.Post<Told>($"/api/plans/{kept.Id}/invite", wish);
+            await Eventually.Succeeds(async () => (await Newest()).ShouldSatisfyAllConditions(row => row.State.ShouldBe(MailState.Waiting), row => row.Answer!.ShouldContain("come back later"), row => row.NextAt.ShouldNotBeNull()));
+            server.Answer = "250 fine";
+            court.Time.Forward(TimeSpan.FromMinutes(1.1));
+            await Eventually.Succeeds(async () => (await Newest()).State.ShouldBe(MailState.Sent));
+
+            server.Answer = "554 nobody of that name";
+            await host.Post<Told>($"/api/plans/{kept.Id}/invite", wish);
+            await Eventually.Succeeds(async () => (await Newest()).ShouldSatisfyAllConditions(row => row.State.ShouldBe(MailState.GivenUp), row => row.Answer!.ShouldContain("nobody of that name")));
+            server.Answer = "250 fine";
+            (await host.Post($"/api/outbox/{(await Newest()).Id}/again")).StatusCode.ShouldBe(HttpStatusCode.NoContent);
+            await Eventually.Succeeds(async () => (await Newest()).State.ShouldBe(MailState.Sent));
+
             server.Dispose();
-            (await host.Post<Told>($"/api/plans/{kept.Id}/invite", wish)).Count.ShouldBe(1);
+            await host.Post<Told>($"/api/plans/{kept.Id}/invite", wish);
+            await Eventually.Succeeds(async () => (await Newest()).ShouldSatisfyAllConditions(row => row.State.ShouldBe(MailState.Waiting), row => row.Answer.ShouldNotBeNull()));
+            using var back = new MailServer(server.Port);
+            court.Time.Forward(TimeSpan.FromMinutes(1.1));
+            await Eventually.Succeeds(async () => (await Newest()).State.ShouldBe(MailState.Sent));
+            string IdOf(string message) => message.Split('\n').Single(line => line.StartsWith("Message-Id:", StringComparison.OrdinalIgnoreCase));
+            server.Taken.Concat(back.Taken).Select(IdOf).Distinct().Count().ShouldBe(4, "each message once");
+            server.Taken.Concat(back.Taken).Count().ShouldBe(4);
         }
         finally { options.SmtpHost = null; }
-        (await host.Get<List<OutboxRow>>("/api/outbox")).Where(row => row.Subject == "Invitation: By mail").Select(row => row.Trouble is null).ShouldBe([false, true], "the newest first");
     }
 
     [Fact]

@@ -144,7 +144,7 @@ export async function person(browser: Browser, court: Court): Promise<Page> {
 
 export async function signIn(page: Page, back = 'Today') {
   await page.getByLabel('E-mail').fill('odalys@larkmoor.example.org')
-  await page.getByLabel('Password').fill('six-streams')
+  await page.getByLabel('Password').fill('heron-ferry-lantern')
   await page.getByRole('button', { name: 'Sign in' }).click()
   await expect(page.getByRole('heading', { name: back, level: 1 })).toBeVisible()
 }

@@ -1,5 +1,7 @@
 // Generated from the C# types; do not edit. `dotnet build src/HoldCourt.Server` writes it anew.
 
+export type AccountPage = { name: string; email: string; emailConfirmed: boolean; keeper: boolean; hasCode: boolean; recoveryCodes: number; passkeys: readonly PasskeyRow[]; signIns: readonly SignInRow[]; sessions: number; }
+
 export type AnnounceWish = { name: string | null; passcode: string | null; invitation: string | null; }
 
 export type Announcement = { sitting: string; }
@@ -25,6 +27,12 @@ export type Capability = 'speak' | 'showCamera' | 'renameSelf' | 'seePeople' | '
 export type ChatPage = { rows: readonly MessageRow[]; more: boolean; }
 
 export type ChatWish = { before: number | null; find: string | null; }
+
+export type CodeSecret = { key: string; address: string; }
+
+export type ColleagueRow = { id: string; name: string; }
+
+export type ConfirmWish = { account: string | null; token: string | null; email: string | null; }
 
 export type ContactImport = { rows: readonly ImportRow[]; added: number; changed: number; same: number; skipped: number; trouble: string | null; }
 
@@ -59,15 +67,29 @@ export type FromBrowser =
   | { type: 'key'; track: number; }
   | { type: 'echo'; mark: number; }
 
+export type HostRow = { id: string; name: string; email: string; emailConfirmed: boolean; keeper: boolean; suspended: boolean; demo: boolean; hasCode: boolean; sessions: number; seenAt: number | null; me: boolean; }
+
+export type HostsPage = { hosts: readonly HostRow[]; invitations: readonly InvitationRow[]; mailIsDelivered: boolean; }
+
 export type ImportDeed = 'add' | 'change' | 'same' | 'skip'
 
 export type ImportRow = { number: number; contact: ContactRow; deed: ImportDeed; trouble: string | null; }
 
+export type InvitationPage = { email: string; name: string; }
+
+export type InvitationRow = { id: number; email: string; name: string; byMail: boolean; at: number; until: number; usedAt: number | null; }
+
+export type InviteHost = { email: string | null; name: string | null; byMail: boolean; }
+
 export type InviteWish = { lines: readonly number[]; }
+
+export type InvitedHost = { link: string | null; }
 
 export type Item = { id: number; title: string; minutes: number | null; lead: string | null; orders: OrderSheet | null; picture: Arrangement | null; note: string | null; }
 
 export type ItemRow = { title: string; number: number; of: number; minutes: number | null; since: number; }
+
+export type JoinWish = { token: string | null; name: string | null; password: string | null; language: string | null; }
 
 export type Joined = { me: MeRow; view: WholeView; chat: ChatPage; trouble: TroubleRow; now: number; }
 
@@ -81,11 +103,13 @@ export type LedgerRow = { sequence: number; at: number; by: string | null; what:
 
 export type LedgerWish = { before: number | null; topics: readonly Topic[]; person: number | null; byBench: boolean; from: number | null; to: number | null; }
 
+export type MailState = 'kept' | 'waiting' | 'sent' | 'givenUp'
+
 export type Match = 'unknown' | 'twice' | 'likely' | 'sure'
 
 export type MatchReason = 'personalLink' | 'sameName' | 'wordsInOtherOrder' | 'joinedWords' | 'otherSpelling' | 'shortForm' | 'initial' | 'oneSlip' | 'partOfName' | 'moreWords' | 'slotNear' | 'slotFar' | 'nearerSlot' | 'severalFit' | 'alreadyInside' | 'claimedTwice' | 'deviceName' | 'notOnDocket'
 
-export type Me = { name: string | null; email: string | null; token: string; }
+export type Me = { id: string | null; name: string | null; email: string | null; token: string; keeper: boolean; setUp: boolean; openDemo: boolean; settings: string | null; }
 
 export type MeRow = { seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; hand: number | null; state: State | null; may: readonly Capability[]; }
 
@@ -109,11 +133,17 @@ export type OrderSheet = { speak: Audience; showCamera: Audience; rename: Audien
 
 export type OutboxPage = { row: OutboxRow; text: string; calendar: string | null; }
 
-export type OutboxRow = { id: number; to: string; subject: string; at: number; trouble: string | null; }
+export type OutboxRow = { id: number; to: string; subject: string; at: number; state: MailState; answer: string | null; nextAt: number | null; sentAt: number | null; house: boolean; }
 
 export type OutlookRow = { lateMinutes: number; starts: readonly SeatStart[]; }
 
+export type OwnerRow = { id: string; name: string; owner: boolean; me: boolean; }
+
 export type PaperRow = { id: number; name: string; size: number; addedAt: number; }
+
+export type PasskeyProof = { credential: string | null; name: string | null; }
+
+export type PasskeyRow = { id: string; name: string; madeAt: number; }
 
 export type PastedText = { text: string; }
 
@@ -147,9 +177,13 @@ export type Recipient = { reach: Reach; seat: number | null; }
 
 export type Recognition = { match: Match; line: number | null; confidence: number; reasons: readonly MatchReason[]; }
 
+export type RecoveryCodes = { codes: readonly string[]; }
+
 export type Refusal = { reason: Reason; remedy: Remedy; words: string | null; }
 
 export type Remedy = 'none' | 'askHost' | 'askBench' | 'waitForLeave' | 'chooseAnother' | 'shorten' | 'handOverFirst' | 'tryAgain' | 'openFirst'
+
+export type ResetWish = { account: string | null; token: string | null; password: string | null; }
 
 export type Role = 'attendee' | 'presenter' | 'deputy' | 'host'
 
@@ -217,9 +251,15 @@ export type SeatRow = { id: number; name: string; role: Role; place: Place; sinc
 
 export type SeatStart = { seat: number; from: number; at: number; to: number; }
 
-export type SessionCard = { id: string; title: string; description: string; kind: SessionKind; next: number | null; minutes: number | null; link: string; door: DoorMode; expected: number; hasPasscode: boolean; cancelled: boolean; live: string | null; liveSince: number | null; lastOver: number | null; }
+export type SecondStep = { code: string | null; recovery: boolean; }
+
+export type SessionCard = { id: string; title: string; description: string; kind: SessionKind; next: number | null; minutes: number | null; link: string; door: DoorMode; expected: number; hasPasscode: boolean; cancelled: boolean; live: string | null; liveSince: number | null; lastOver: number | null; owner: string | null; }
 
 export type SessionKind = 'once' | 'standing' | 'recurring'
+
+export type SetUpWish = { code: string | null; name: string | null; email: string | null; password: string | null; language: string | null; }
+
+export type SettingsWish = { settings: string | null; language: string | null; }
 
 export type Sheet = { lines: readonly SheetLine[]; overlaps: readonly string[]; }
 
@@ -229,15 +269,25 @@ export type ShiftRow = { capability: Capability; gains: boolean; count: number; 
 
 export type Sign = 'agreed' | 'thanks' | 'applause' | 'laughing'
 
-export type SignIn = { email: string; password: string; }
+export type SignIn = { email: string | null; password: string | null; }
+
+export type SignInRow = { id: string; device: string | null; address: string; at: number; seenAt: number; here: boolean; }
 
 export type SignRow = { sign: Sign; count: number; names: readonly string[]; }
+
+export type SignedIn = { codeNeeded: boolean; }
 
 export type SittingRow = { title: string; phase: Phase; openedAt: number; adjournedAt: number | null; host: number | null; hostName: string | null; orders: OrderSheet; door: DoorMode | null; doorByName: boolean; lock: DoorLock | null; locked: boolean; inside: number; waiting: number; takeBack: TakeableRow | null; hasSlots: boolean; nextUp: number | null; notice: Notice | null; floor: FloorSheet | null; turn: TurnRow | null; queue: readonly number[] | null; takeable: readonly number[] | null; endsAt: number | null; recess: Recess | null; picture: PictureSheet | null; putUp: MessageRow | null; item: ItemRow | null; runSheet: RunSheet | null; succession: number | null; }
 
 export type SlotRow = { session: string; title: string; name: string; slot: number; minutes: number; answer: Answer; }
 
 export type State = 'following' | 'lostYou' | 'cannotHear' | 'done' | 'backSoon'
+
+export type Strength = 'weak' | 'fair' | 'good' | 'strong'
+
+export type StrengthRow = { strength: Strength; }
+
+export type StrengthWish = { password: string | null; name: string | null; email: string | null; }
 
 export type SwitchedRows = { microphone: MicrophoneState; cameraOn: boolean; seats: readonly number[]; }
 

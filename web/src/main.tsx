@@ -7,8 +7,17 @@ import './styles.css'
 import { DoorPage } from './admission/DoorPage'
 import { Refused } from './api/client'
 import { show } from './settings/store'
+import { followAccount } from './settings/withAccount'
 import { Loading, NothingHere } from './ui/States'
 
+const SetUpPage = lazy(() => import('./account/SetUpPage'))
+const pagesOfLinks = () => import('./account/LinkPages')
+const ForgotPage = lazy(() => pagesOfLinks().then((pages) => ({ default: pages.ForgotPage })))
+const ResetPage = lazy(() => pagesOfLinks().then((pages) => ({ default: pages.ResetPage })))
+const ConfirmPage = lazy(() => pagesOfLinks().then((pages) => ({ default: pages.ConfirmPage })))
+const JoinPage = lazy(() => pagesOfLinks().then((pages) => ({ default: pages.JoinPage })))
+const AccountPage = lazy(() => import('./account/AccountPage'))
+const HostsPage = lazy(() => import('./house/HostsPage'))
 const SignIn = lazy(() => import('./account/SignIn'))
 const Today = lazy(() => import('./planning/Today'))
 const PlanPage = lazy(() => import('./planning/PlanPage'))
@@ -24,6 +33,7 @@ const queries = new QueryClient({
 })
 
 show()
+followAccount()
 await startLanguage()
 
 createRoot(document.getElementById('root')!).render(
@@ -34,6 +44,13 @@ createRoot(document.getElementById('root')!).render(
           <Routes>
             <Route path="/" element={<Today />} />
             <Route path="/sign-in" element={<SignIn />} />
+            <Route path="/set-up" element={<SetUpPage />} />
+            <Route path="/forgot" element={<ForgotPage />} />
+            <Route path="/reset" element={<ResetPage />} />
+            <Route path="/confirm" element={<ConfirmPage />} />
+            <Route path="/join" element={<JoinPage />} />
+            <Route path="/account" element={<AccountPage />} />
+            <Route path="/hosts" element={<HostsPage />} />
             <Route path="/plan/:id" element={<PlanPage />} />
             <Route path="/contacts" element={<ContactsPage />} />
             <Route path="/outbox" element={<OutboxPage />} />

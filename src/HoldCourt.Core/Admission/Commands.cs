@@ -14,7 +14,8 @@ public sealed record Open(string Title, PersonKey Owner, Door Door, OrderSheet O
 /// </summary>
 /// <param name="Proof">What a personal link or an account proves: the key of a line of the docket; null otherwise.</param>
 /// <param name="HostKey">The person showed the host key, and joins the bench.</param>
-public sealed record Announce(PersonKey Person, string Name, string? Proof = null, bool HostKey = false, bool ByPhone = false) : HouseCommand;
+/// <param name="Owns">The person's account is one of those whose session it is, as the plan stands now.</param>
+public sealed record Announce(PersonKey Person, string Name, string? Proof = null, bool HostKey = false, bool ByPhone = false, bool Owns = false) : HouseCommand;
 
 /// <summary>The last connection of these seats is gone.</summary>
 public sealed record Drop(ImmutableArray<SeatId> Seats) : HouseCommand, ISeats;

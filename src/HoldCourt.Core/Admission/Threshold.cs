@@ -6,7 +6,7 @@ public enum Ground
     /// <summary>The door stands open to all.</summary>
     OpenDoor,
 
-    /// <summary>The account that the session belongs to.</summary>
+    /// <summary>An account whose session it is: the owner's, or a co-owner's.</summary>
     Account,
 
     HostKey,
@@ -35,7 +35,7 @@ internal static class Threshold
     {
         if (IsBarred(sitting, seat, comer.Proof)) return null;
         if (comer.HostKey) return (Ground.HostKey, ToBench(sitting, seat));
-        if (seat is null && comer.Person == sitting.Owner) return (Ground.Account, ToBench(sitting, seat));
+        if (seat is null && comer.Owns) return (Ground.Account, ToBench(sitting, seat));
         if (seat?.Admittance == Admittance.Granted && (seat.OnBench || sitting.Door.Lock is null)) return (Ground.Back, seat.Role);
         if (sitting.Door.Lock is not null || seat?.Admittance == Admittance.Withdrawn || sitting.Door.Mode == DoorMode.Attended) return null;
         if (comer.Proof is null && sitting.Phase != Phase.Prepare && sitting.Door.Mode == DoorMode.Open) return (Ground.OpenDoor, Role.Attendee);

@@ -1,3 +1,4 @@
+using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Planning;
 using HoldCourt.Store.Planning;
 using Microsoft.AspNetCore.Mvc;
@@ -77,16 +78,17 @@ internal static class DocketEndpoints
                 ? Results.File(DocketSheet.WriteCsv((await Lines(db, id)).Select(line => DocketSheet.LineOf(line, ZoneOf(session)))), "text/csv", "docket.csv")
                 : Problems.Of("noSuchSession", 404);
         });
-        api.MapPost("/plans/{id:guid}/invite", async (Guid id, InviteWish wish, Desk desk, Mail mail, HttpContext http) =>
+        api.MapPost("/plans/{id:guid}/invite", async (Guid id, InviteWish wish, Desk desk, Mail mail, PublicAddress address, HttpContext http) =>
         {
             await using var db = await desk.Db();
             if (await desk.Session(db, id) is not { } session) return Problems.Of("noSuchSession", 404);
             if (session.CancelledAt is not null) return Problems.Of("alreadyCancelled", 409);
             var lines = (await db.Docket.Where(line => line.SessionId == id && line.Email != null).ToListAsync()).Where(line => wish.Lines.Contains(line.Id)).ToList();
             if (lines.Count == 0) return Problems.Of("nobodyToInvite", 400);
-            var sent = await mail.Send(session, await desk.Name(), lines, MailCause.Invitation, mail.AddressOr(Desk.AddressOf(http)));
+            var sent = mail.Add(db, session, await desk.Name(), lines, MailCause.Invitation, address.For(http));
             foreach (var line in lines) line.InvitedAt = desk.Now.Milliseconds;
             await db.SaveChangesAsync();
+            mail.Nudge();
             return Results.Ok(new Told(sent));
         }).RequireAuthorization();
         api.MapPost("/door/{link}/call-in", CallSomebodyIn).RequireRateLimiting(Security.SecuritySetup.Door);
@@ -94,7 +96,7 @@ internal static class DocketEndpoints
     }
 
     /// <summary>Puts somebody on the docket of the plan and of the sitting that runs, and sends the invitation. The sitting's rules say who may.</summary>
-    private static async Task<IResult> CallSomebodyIn(string link, CallIn wish, Desk desk, Doorstep doorstep, Mail mail, HttpContext http)
+    private static async Task<IResult> CallSomebodyIn(string link, CallIn wish, Desk desk, Doorstep doorstep, Mail mail, PublicAddress address, HttpContext http)
     {
         if (await doorstep.Find(link) is not { } session) return Problems.Of("noSuchLink", 404);
         var sheet = new SheetLine(null, wish.Name, string.IsNullOrWhiteSpace(wish.Email) ? null : wish.Email.Trim(), wish.Role, null, null, null, Answer.None, null);
@@ -112,9 +114,10 @@ internal static class DocketEndpoints
             await db.SaveChangesAsync();
             return Problems.Of(refusal);
         }
-        var sent = await mail.Send(session, await doorstep.OwnerName(session) ?? "", [record], MailCause.Invitation, mail.AddressOr(Desk.AddressOf(http)));
+        var sent = mail.Add(db, session, await doorstep.OwnerName(session) ?? "", [record], MailCause.Invitation, address.For(http));
         if (sent > 0) record.InvitedAt = desk.Now.Milliseconds;
         await db.SaveChangesAsync();
+        mail.Nudge();
         return Results.Ok(new CalledIn($"{session.Link}/{record.Token}", sent > 0));
     }
 

@@ -20,7 +20,7 @@ public enum EntryKind { EnterAsHost, EnterAsDeputy, WalkIn, Announce }
 /// <param name="Sitting">The sitting that runs; null when none does.</param>
 /// <param name="Preparing">The bench is inside, and the session not open to others yet.</param>
 /// <param name="InvitationGone">The personal link is not valid any more; one may still come as anybody may.</param>
-/// <param name="Session">For the owner alone.</param>
+/// <param name="Session">For those whose session it is.</param>
 /// <param name="HoldsSeat">This browser holds a seat already: no need to ask again.</param>
 public sealed record DoorPage(
     string Title, string? HostName, Instant? StartsAt, DoorPhase Phase, Guid? Sitting, EntryKind Entry, bool HoldsSeat, bool Barred, bool NeedsPasscode,
@@ -68,7 +68,7 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
     {
         var invited = await Invited(session, invitation);
         var account = await users.GetUserAsync(http.User);
-        var owner = account?.Id == session.OwnerId;
+        var owner = await Owns(session, account);
         var running = session.Sittings.Find(sitting => sitting.AdjournedAt is null);
         var start = invited?.SlotAt is { } slot ? new Instant(slot) : PlanTimes.Next(session, new Instant(time.GetUtcNow().ToUnixTimeMilliseconds()));
         var knownName = account?.Name ?? invited?.Name;
@@ -84,7 +84,7 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
         // The browser is somebody from here on, so that two first tabs of it are one person.
         if (account is null && holder is null && !http.Response.HasStarted) cookies.Write(http, running.Id, SeatCookies.NewGuest());
         var comer = account is null ? holder : SeatCookies.KeyOf(account.Id);
-        var state = await grains.GetGrain<ISittingGrain>(running.Id).Door(holder, comer, await Proof(session, invited, account));
+        var state = await grains.GetGrain<ISittingGrain>(running.Id).Door(holder, comer, await Proof(session, invited, account), owner);
         var entry = state.EntersAs switch
         {
             Role.Host => EntryKind.EnterAsHost,
@@ -108,7 +108,7 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
         var address = http.Connection.RemoteIpAddress?.ToString() ?? "";
         var person = account is not null ? SeatCookies.KeyOf(account.Id) : holder ?? SeatCookies.NewGuest();
         var state = await grain.Door(holder, person);
-        var owner = account?.Id == session.OwnerId;
+        var owner = await Owns(session, account);
         var (shown, wait) = owner ? (Shown.Nothing, TimeSpan.Zero) : await guard.Check(session.Id, session.PasscodeHash, session.HostKeyHash, wish.Passcode, holder?.Value, address);
         // Whoever shows a wrong code is told so, also where none is needed.
         if (shown is Shown.Wrong or Shown.TooOften || (shown == Shown.Nothing && session.PasscodeHash is not null && !owner && !state.ComesBack))
@@ -116,7 +116,7 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
                 new Dictionary<string, object?> { ["seconds"] = (int)Math.Ceiling(wait.TotalSeconds) });
         if (state.Preparing && !session.EarlyEntry && shown != Shown.HostKey && !owner && !state.ComesBack) return Problems.Of(new Refusal(Reason.NotOpen));
         if (!state.IsKnown && !limits.NewPerson(running.Id, address)) return Problems.Of("tooManyTries", 429);
-        var arrival = await grain.Announce(new Announce(person, wish.Name!, await Proof(session, await Invited(session, wish.Invitation), account), shown == Shown.HostKey));
+        var arrival = await grain.Announce(new Announce(person, wish.Name!, await Proof(session, await Invited(session, wish.Invitation), account), shown == Shown.HostKey, Owns: owner));
         if (arrival.Refusal is { } refusal) return Problems.Of(refusal);
         cookies.Write(http, running.Id, person);
         return Results.Ok(new Announcement(running.Id));
@@ -148,6 +148,14 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
         return lines is [var only] ? DocketSheet.KeyOf(only) : null;
     }
 
+    /// <summary>The account is the session's owner or a co-owner, as it stands at this moment.</summary>
+    private async Task<bool> Owns(Session session, Account? account)
+    {
+        if (account is null) return false;
+        await using var db = await databases.CreateDbContextAsync();
+        return await db.Sessions.Where(Session.IsOf(account.Id)).AnyAsync(one => one.Id == session.Id);
+    }
+
     private async Task<bool> WasHeld(Session session)
     {
         await using var db = await databases.CreateDbContextAsync();
@@ -165,7 +173,7 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
     /// <summary>Whether the request comes from somebody who is seated in the sitting that runs, or from the owner.</summary>
     public async Task<bool> IsInside(Session session, HttpContext http)
     {
-        if ((await users.GetUserAsync(http.User))?.Id == session.OwnerId) return true;
+        if (await Owns(session, await users.GetUserAsync(http.User))) return true;
         if (session.Sittings.Find(sitting => sitting.AdjournedAt is null) is not { } running) return false;
         return (await grains.GetGrain<ISittingGrain>(running.Id).Door(cookies.Read(http, running.Id), null)).IsSeated;
     }

@@ -1,5 +1,6 @@
 using System.Security.Claims;
 using System.Text.Json;
+using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Security;
 using HoldCourt.Store;
@@ -38,7 +39,7 @@ internal static class PlanEndpoints
             await using var db = await desk.Db();
             return await desk.Session(db, id) is { } session ? Results.Ok(await Kept(db, session, desk)) : Problems.Of("noSuchSession", 404);
         });
-        plans.MapPut("/{id:guid}", async (Guid id, Plan plan, Desk desk, Mail mail, HttpContext http) =>
+        plans.MapPut("/{id:guid}", async (Guid id, Plan plan, Desk desk, Mail mail, PublicAddress address, HttpContext http) =>
         {
             await using var db = await desk.Db();
             if (await desk.Session(db, id) is not { } session) return Problems.Of("noSuchSession", 404);
@@ -47,11 +48,12 @@ internal static class PlanEndpoints
             if (Plans.Into(session, plan) is { } trouble) return Problems.Of(trouble, 400);
             var changed = before != (session.Title, session.StartsAt, session.Minutes, session.Rule, session.Exceptions, session.Kind);
             if (changed) session.Revision++;
+            if (changed) mail.Add(db, session, await desk.Name(), await Desk.Invited(db, id), MailCause.Change, address.For(http));
             await db.SaveChangesAsync();
-            if (changed) await mail.Send(session, await desk.Name(), await Desk.Invited(db, id), MailCause.Change, mail.AddressOr(Desk.AddressOf(http)));
+            mail.Nudge();
             return Results.Ok(await Kept(db, session, desk));
         });
-        plans.MapPost("/{id:guid}/cancel", async (Guid id, Desk desk, Mail mail, HttpContext http) =>
+        plans.MapPost("/{id:guid}/cancel", async (Guid id, Desk desk, Mail mail, PublicAddress address, HttpContext http) =>
         {
             await using var db = await desk.Db();
             if (await desk.Session(db, id) is not { } session) return Problems.Of("noSuchSession", 404);
@@ -59,17 +61,21 @@ internal static class PlanEndpoints
             if (session.Sittings.Exists(sitting => sitting.AdjournedAt is null)) return Problems.Of("isLive", 409);
             session.CancelledAt = desk.Now.Milliseconds;
             session.Revision++;
+            var told = mail.Add(db, session, await desk.Name(), await Desk.Invited(db, id), MailCause.Cancellation, address.For(http));
             await db.SaveChangesAsync();
-            return Results.Ok(new Told(await mail.Send(session, await desk.Name(), await Desk.Invited(db, id), MailCause.Cancellation, mail.AddressOr(Desk.AddressOf(http)))));
+            mail.Nudge();
+            return Results.Ok(new Told(told));
         });
-        plans.MapPost("/{id:guid}/restore", async (Guid id, Desk desk, Mail mail, HttpContext http) =>
+        plans.MapPost("/{id:guid}/restore", async (Guid id, Desk desk, Mail mail, PublicAddress address, HttpContext http) =>
         {
             await using var db = await desk.Db();
             if (await desk.Session(db, id) is not { CancelledAt: not null } session) return Problems.Of("noSuchSession", 404);
             session.CancelledAt = null;
             session.Revision++;
+            var told = mail.Add(db, session, await desk.Name(), await Desk.Invited(db, id), MailCause.Change, address.For(http));
             await db.SaveChangesAsync();
-            return Results.Ok(new Told(await mail.Send(session, await desk.Name(), await Desk.Invited(db, id), MailCause.Change, mail.AddressOr(Desk.AddressOf(http)))));
+            mail.Nudge();
+            return Results.Ok(new Told(told));
         });
         plans.MapPost("/{id:guid}/copy", async (Guid id, Desk desk) =>
         {
@@ -170,12 +176,10 @@ internal sealed class Desk(IHttpContextAccessor http, IDbContextFactory<CourtDb>
 
     public Task<CourtDb> Db() => databases.CreateDbContextAsync();
 
-    /// <summary>One of the host's own sessions; null when it is somebody else's or there is none.</summary>
-    public Task<Session?> Session(CourtDb db, Guid id) => db.Sessions.Include(session => session.Sittings).SingleOrDefaultAsync(session => session.Id == id && session.OwnerId == Owner);
+    /// <summary>One of the host's own sessions, or of those the host is a co-owner of; null when it is somebody else's or there is none.</summary>
+    public Task<Session?> Session(CourtDb db, Guid id) => db.Sessions.Include(session => session.Sittings).Where(Store.Planning.Session.IsOf(Owner)).SingleOrDefaultAsync(session => session.Id == id);
 
     public static Task<List<DocketRecord>> Invited(CourtDb db, Guid session) => db.Docket.AsNoTracking().Where(line => line.SessionId == session && line.InvitedAt != null).ToListAsync();
 
     public async Task<string> Name() => (await users.FindByIdAsync(Owner))?.Name ?? "";
-
-    public static string AddressOf(HttpContext http) => $"{http.Request.Scheme}://{http.Request.Host}";
 }

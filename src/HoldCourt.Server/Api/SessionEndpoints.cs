@@ -16,9 +16,10 @@ namespace HoldCourt.Server.Api;
 /// <param name="Live">The sitting that runs, if one does.</param>
 /// <param name="Next">When it is on or comes next; null for standing sessions and those that will not come again.</param>
 /// <param name="Cancelled">It does not take place.</param>
+/// <param name="Owner">The name of the owner, where the reader is a co-owner.</param>
 public sealed record SessionCard(
     Guid Id, string Title, string Description, SessionKind Kind, Instant? Next, int? Minutes, string Link, DoorMode Door, int Expected, bool HasPasscode, bool Cancelled,
-    Guid? Live, Instant? LiveSince, Instant? LastOver);
+    Guid? Live, Instant? LiveSince, Instant? LastOver, string? Owner);
 
 /// <summary>A visit planned in a standing session.</summary>
 public sealed record SlotRow(Guid Session, string Title, string Name, Instant Slot, int Minutes, Answer Answer);
@@ -36,8 +37,8 @@ internal static class SessionEndpoints
         sessions.MapGet("/", async (ClaimsPrincipal user, IDbContextFactory<CourtDb> databases, NextTimes times, TimeProvider time) =>
         {
             await using var db = await databases.CreateDbContextAsync();
-            var mine = await db.Sessions.AsNoTracking().Where(s => s.OwnerId == IdOf(user)).OrderBy(s => s.StartsAt ?? s.CreatedAt)
-                .Select(s => new Held(s, s.Docket.Count, s.Sittings.FirstOrDefault(sitting => sitting.AdjournedAt == null), s.Sittings.Max(sitting => sitting.AdjournedAt))).ToListAsync();
+            var mine = await db.Sessions.AsNoTracking().Where(Session.IsOf(IdOf(user))).OrderBy(s => s.StartsAt ?? s.CreatedAt)
+                .Select(s => new Held(s, s.Docket.Count, s.Sittings.FirstOrDefault(sitting => sitting.AdjournedAt == null), s.Sittings.Max(sitting => sitting.AdjournedAt), s.OwnerId == IdOf(user) ? null : db.Users.Where(account => account.Id == s.OwnerId).Select(account => account.Name).FirstOrDefault())).ToListAsync();
             var now = new Instant(time.GetUtcNow().ToUnixTimeMilliseconds());
             return mine.ConvertAll(held => CardOf(held, times.Of(held.Session, now)));
         });
@@ -45,7 +46,7 @@ internal static class SessionEndpoints
         {
             const long Week = 7 * 24 * 3_600_000L;
             await using var db = await databases.CreateDbContextAsync();
-            return await db.Docket.AsNoTracking().Where(line => line.Session!.OwnerId == IdOf(user) && line.Session.CancelledAt == null && line.SlotAt >= from && line.SlotAt < from + Week)
+            return await db.Docket.AsNoTracking().Where(line => (line.Session!.OwnerId == IdOf(user) || line.Session.CoOwners.Any(owner => owner.AccountId == IdOf(user))) && line.Session.CancelledAt == null && line.SlotAt >= from && line.SlotAt < from + Week)
                 .OrderBy(line => line.SlotAt).Select(line => new SlotRow(line.SessionId, line.Session!.Title, line.Name, new Instant(line.SlotAt!.Value), line.Minutes ?? 15, line.Answer)).ToListAsync();
         });
         sessions.MapPost("/", async (OpenNow wish, ClaimsPrincipal user, IDbContextFactory<CourtDb> databases, Opening opening, TimeProvider time) =>
@@ -68,7 +69,7 @@ internal static class SessionEndpoints
         sessions.MapPost("/{id:guid}/open", async (Guid id, bool? prepare, ClaimsPrincipal user, IDbContextFactory<CourtDb> databases, Opening opening) =>
         {
             await using var db = await databases.CreateDbContextAsync();
-            var session = await db.Sessions.AsNoTracking().SingleOrDefaultAsync(s => s.Id == id && s.OwnerId == IdOf(user));
+            var session = await db.Sessions.AsNoTracking().Where(Session.IsOf(IdOf(user))).SingleOrDefaultAsync(s => s.Id == id);
             if (session is null) return Problems.Of("noSuchSession", 404);
             return session.CancelledAt is not null ? Problems.Of("alreadyCancelled", 409) : Results.Ok(await opening.Open(session, prepare ?? false));
         });
@@ -76,14 +77,14 @@ internal static class SessionEndpoints
 
     private static string IdOf(ClaimsPrincipal user) => user.FindFirstValue(ClaimTypes.NameIdentifier)!;
 
-    private sealed record Held(Session Session, int Expected, SittingRecord? Live, long? LastOver);
+    private sealed record Held(Session Session, int Expected, SittingRecord? Live, long? LastOver, string? Owner);
 
     private static SessionCard CardOf(Held held, Instant? next)
     {
-        var (session, expected, live, lastOver) = held;
+        var (session, expected, live, lastOver, owner) = held;
         return new SessionCard(
             session.Id, session.Title, session.Description, session.Kind, next, session.Minutes, session.Link, session.Door, expected,
-            session.PasscodeHash is not null, session.CancelledAt is not null, live?.Id, At(live?.OpenedAt), At(lastOver));
+            session.PasscodeHash is not null, session.CancelledAt is not null, live?.Id, At(live?.OpenedAt), At(lastOver), owner);
     }
 
     private static Instant? At(long? milliseconds) => milliseconds is { } at ? new Instant(at) : null;

@@ -20,7 +20,9 @@ public static class TypeScriptContract
         typeof(FromBrowser), typeof(ToBrowser),
         typeof(Plan), typeof(KeptPlan), typeof(NewCode), typeof(PresetRow), typeof(Told), typeof(SlotRow), typeof(Sheet), typeof(PastedText), typeof(ReadSheet), typeof(InviteWish), typeof(CallIn), typeof(CalledIn),
         typeof(AnswerPage), typeof(AnswerWish), typeof(ContactRow), typeof(ContactImport), typeof(OutboxRow), typeof(OutboxPage), typeof(PaperRow),
-        typeof(ForesightRow), typeof(ReadingRow), typeof(NamedPreset), typeof(LedgerWish), typeof(LedgerPage), typeof(ChatWish), typeof(ChatPage), typeof(PersonRow), typeof(TroubleRow), typeof(SignRow), typeof(LedgerCheckRow)
+        typeof(ForesightRow), typeof(ReadingRow), typeof(NamedPreset), typeof(LedgerWish), typeof(LedgerPage), typeof(ChatWish), typeof(ChatPage), typeof(PersonRow), typeof(TroubleRow), typeof(SignRow), typeof(LedgerCheckRow),
+        typeof(SignedIn), typeof(SecondStep), typeof(PasskeyProof), typeof(SetUpWish), typeof(ResetWish), typeof(ConfirmWish), typeof(InvitationPage), typeof(JoinWish), typeof(StrengthWish), typeof(StrengthRow),
+        typeof(AccountPage), typeof(CodeSecret), typeof(RecoveryCodes), typeof(SettingsWish), typeof(ColleagueRow), typeof(HostsPage), typeof(InviteHost), typeof(InvitedHost), typeof(OwnerRow)
     ];
 
     public static void WriteIfChanged(string file)

@@ -11,7 +11,7 @@ namespace HoldCourt.Server.Demo;
 /// <summary>The made-up Larkmoor Rivers Trust: a host, an assembly and a standing casework session.</summary>
 internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager<Account> users, TimeProvider time)
 {
-    public const string Email = "odalys@larkmoor.example.org", Password = "six-streams";
+    public const string Email = "odalys@larkmoor.example.org", Password = "heron-ferry-lantern";
 
     /// <summary>Makes what is not there yet.</summary>
     /// <returns>The link to the assembly.</returns>
@@ -20,11 +20,12 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
         var host = await users.FindByEmailAsync(Email);
         if (host is null)
         {
-            host = new Account { UserName = Email, Email = Email, EmailConfirmed = true, Name = "Odalys Brandt" };
+            host = new Account { UserName = Email, Email = Email, EmailConfirmed = true, Name = "Odalys Brandt", IsDemo = true, CreatedAt = time.GetUtcNow().ToUnixTimeMilliseconds() };
             var result = await users.CreateAsync(host, Password);
             if (!result.Succeeded) throw new InvalidOperationException(string.Join(" ", result.Errors.Select(error => error.Description)));
         }
         await using var db = await databases.CreateDbContextAsync();
+        if (!await db.Users.AnyAsync(account => account.IsKeeper)) await db.Users.Where(account => account.Id == host.Id).ExecuteUpdateAsync(set => set.SetProperty(account => account.IsKeeper, true).SetProperty(account => account.IsDemo, true));
         var now = time.GetUtcNow().ToUnixTimeMilliseconds();
         if (await db.Sessions.Where(s => s.OwnerId == host.Id && s.Extras == "assembly").Select(s => s.Link).FirstOrDefaultAsync() is { } link)
         {

@@ -1,17 +1,17 @@
 using System.Net;
 using System.Net.Sockets;
+using HoldCourt.Server.Accounts;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Demo;
 using HoldCourt.Server.Live;
+using HoldCourt.Server.Mailing;
 using HoldCourt.Server.Media;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Security;
 using HoldCourt.Server.StandIns.Extras;
 using HoldCourt.Store;
-using HoldCourt.Store.Accounts;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Http.Connections;
-using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.SignalR;
 using Microsoft.AspNetCore.Server.Kestrel.Transport.Sockets;
 using OpenTelemetry;
@@ -52,7 +52,7 @@ internal static class CourtHost
         builder.Services.AddSingleton(TimeProvider.System);
         builder.Services.AddStore(Path.Combine(data, DatabaseFile), builder.Configuration.GetValue("Data:Pooling", true));
         builder.Services.AddDataProtection().SetApplicationName("HoldCourt").PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(data, "keys")));
-        AddAccounts(builder.Services);
+        builder.Services.AddAccounts();
         builder.Services.AddSecurity();
         builder.Services.ConfigureHttpJsonOptions(options => CoreJson.Configure(options.SerializerOptions));
         builder.Services.AddSignalR(options =>
@@ -71,8 +71,9 @@ internal static class CourtHost
         builder.Services.AddSingleton<MediaTickets>().AddSingleton<MediaSocket>();
         builder.Services.AddSingleton<Lines>().AddSingleton<HubLifetimeManager<LiveHub>>(services => services.GetRequiredService<Lines>());
         builder.Services.AddSingleton<DoorBell>().AddSingleton<Broadcast>().AddSingleton<SittingRecords>().AddSingleton<SittingLoader>();
-        builder.Services.AddHttpContextAccessor().AddScoped<Desk>().AddSingleton<Mail>().AddSingleton<NextTimes>();
+        builder.Services.AddHttpContextAccessor().AddScoped<Desk>().AddSingleton<PublicAddress>().AddSingleton<Outbox>().AddSingleton<Mail>().AddSingleton<NextTimes>();
         builder.Services.Configure<MailOptions>(builder.Configuration.GetSection("Mail"));
+        builder.Services.AddSingleton<Postman>().AddHostedService(services => services.GetRequiredService<Postman>());
         builder.Services.AddSingleton<Reminders>().AddHostedService(services => services.GetRequiredService<Reminders>());
         builder.Services.AddScoped<Doorstep>().AddSingleton<Opening>().AddScoped<DemoData>();
         builder.Services.Configure<ExtrasOptions>(builder.Configuration.GetSection("Extras"));
@@ -118,6 +119,9 @@ internal static class CourtHost
         app.UseWebSockets();
         var api = app.MapGroup("/api").AddEndpointFilter<BodyBounds>();
         api.MapAccount();
+        api.MapOwnAccount();
+        api.MapHouse();
+        api.MapOwners();
         api.MapSessions();
         api.MapPlans();
         api.MapDocket();
@@ -130,28 +134,9 @@ internal static class CourtHost
         app.MapHub<LiveHub>("/live", options => options.Transports = HttpTransportType.WebSockets);
         app.Map("/media", (HttpContext http, MediaSocket media) => media.Serve(http));
         app.MapHealthChecks("/health");
-        app.MapOpenApi();
+        app.MapOpenApi().RequireAuthorization();
         app.MapFallbackToFile("index.html");
         return app;
-    }
-
-    private static void AddAccounts(IServiceCollection services)
-    {
-        services.AddIdentityCore<Account>(options =>
-        {
-            options.User.RequireUniqueEmail = true;
-            options.Password = new PasswordOptions { RequiredLength = 10, RequireDigit = false, RequireLowercase = false, RequireUppercase = false, RequireNonAlphanumeric = false };
-        }).AddEntityFrameworkStores<CourtDb>().AddSignInManager();
-        services.AddAuthentication(IdentityConstants.ApplicationScheme).AddCookie(IdentityConstants.ApplicationScheme, options =>
-        {
-            options.Cookie.Name = "hold-court";
-            options.Cookie.HttpOnly = true;
-            options.Cookie.SameSite = SameSiteMode.Lax;
-            options.ExpireTimeSpan = TimeSpan.FromDays(14);
-            options.Events.OnRedirectToLogin = context => Problems.Of("signInNeeded", 401).ExecuteAsync(context.HttpContext);
-            options.Events.OnRedirectToAccessDenied = context => Problems.Of("notAllowed", 403).ExecuteAsync(context.HttpContext);
-        });
-        services.AddAuthorization();
     }
 
     private static void AddOrleans(WebApplicationBuilder builder) => builder.UseOrleans(silo =>

@@ -1,3 +1,4 @@
+using HoldCourt.Server.Accounts;
 using HoldCourt.Server.Demo;
 using HoldCourt.Server.Live;
 using HoldCourt.Server.Security;
@@ -15,6 +16,7 @@ internal sealed class Preparation(IServiceProvider services, IConfiguration conf
 {
     private readonly TaskCompletionSource _ready = new(TaskCreationOptions.RunContinuationsAsynchronously);
     private string? _demoLink;
+    private bool _demoIsKept;
 
     /// <summary>Completes when everything has started.</summary>
     public Task Ready => _ready.Task;
@@ -27,9 +29,12 @@ internal sealed class Preparation(IServiceProvider services, IConfiguration conf
         lifetime.ApplicationStarted.Register(Started);
         await StoreSetup.Migrate(services);
         await services.GetRequiredService<SittingLoader>().StartWithRunning();
-        if (!configuration.GetValue("Demo:Load", false)) return;
+        var isReached = ServerAddresses.IsReached(configuration);
+        var house = services.GetRequiredService<House>();
         await using var scope = services.CreateAsyncScope();
-        _demoLink = await scope.ServiceProvider.GetRequiredService<DemoData>().Load();
+        _demoIsKept = configuration.GetValue("Demo:Load", false) && isReached && !configuration.GetValue("Demo:Everywhere", false);
+        if (configuration.GetValue("Demo:Load", false) && !_demoIsKept) _demoLink = await scope.ServiceProvider.GetRequiredService<DemoData>().Load();
+        await house.Look(isReached);
     }
 
     public Task StopAsync(CancellationToken cancellationToken) => Task.CompletedTask;
@@ -42,6 +47,12 @@ internal sealed class Preparation(IServiceProvider services, IConfiguration conf
         Console.WriteLine($"Hold Court is ready at {addresses.Here}");
         foreach (var address in addresses.Elsewhere) Console.WriteLine($"  From other machines:          {address}");
         if (configuration.GetValue("Https:OwnCertificate", false)) TellOfCertificate();
+        if (services.GetRequiredService<House>().SetUpCode is { } code)
+        {
+            Console.WriteLine("  Nobody keeps this house yet. Open the address above and make the first account with");
+            Console.WriteLine($"  Set-up code: {code}");
+        }
+        if (_demoIsKept) Console.WriteLine("  The demo is not loaded, since other machines reach this address and its password is known to all. --demo loads it all the same.");
         if (_demoLink is null) return;
         Console.WriteLine($"  Sign in as the host:          {DemoData.Email}   password: {DemoData.Password}");
         Console.WriteLine($"  A guest, in a second window:  {addresses.Best}/s/{_demoLink}");

@@ -62,7 +62,8 @@ public interface ISittingGrain : IGrainWithGuidKey
     /// <param name="holder">Who holds a claim on a seat, if anybody does.</param>
     /// <param name="comer">Who would be at the door.</param>
     /// <param name="proof">The line of the docket that the comer would prove.</param>
-    Task<DoorState> Door(PersonKey? holder, PersonKey? comer, string? proof = null);
+    /// <param name="owns">The comer's account is one of those whose session it is.</param>
+    Task<DoorState> Door(PersonKey? holder, PersonKey? comer, string? proof = null, bool owns = false);
 }
 
 /// <summary>Either a seat, or why not.</summary>

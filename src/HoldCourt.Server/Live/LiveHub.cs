@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json;
+using HoldCourt.Server.Accounts;
 using HoldCourt.Server.Media;
 using HoldCourt.Server.Security;
 using Microsoft.AspNetCore.SignalR;
@@ -38,7 +39,7 @@ public interface ILiveClient
 }
 
 /// <summary>One connection of one seat. Every wish goes through the sitting's grain, which asks the core.</summary>
-public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, MediaTickets tickets, SeatLimits limits, ILogger<LiveHub> log) : Hub<ILiveClient>
+public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, MediaTickets tickets, SeatLimits limits, SignIns signIns, ILogger<LiveHub> log) : Hub<ILiveClient>
 {
     /// <summary>Longest id of a wish, and longest subtag of a language.</summary>
     private const int LongestId = 40, LongestLanguage = 20;
@@ -63,7 +64,7 @@ public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, M
         try
         {
             if (await grains.GetGrain<ISittingGrain>(sitting).Connect(person, Context.ConnectionId, DeviceName.Of(http.Request.Headers.UserAgent)) is { } seat)
-                Context.Items[nameof(Held)] = new Held(sitting, seat, person);
+                EndsWithSignIn(Context.Items[nameof(Held)] = new Held(sitting, seat, person, SeatCookies.IsAccount(person) ? SignIns.IdOf(http.User) : null));
             else
                 await Clients.Caller.NoSeat();
         }
@@ -112,7 +113,23 @@ public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, M
 
     /// <summary>A short-lived ticket for the media socket, good for once.</summary>
     public async Task<string?> MediaTicket() =>
-        Asks() is { } held && limits.Ticket(held.Sitting, held.Person) && await Grain(held).IsPresent(held.Seat, Context.ConnectionId) ? tickets.Issue(held.Sitting, held.Seat) : null;
+        Asks() is { } held && limits.Ticket(held.Sitting, held.Person) && await Grain(held).IsPresent(held.Seat, Context.ConnectionId) ? tickets.Issue(held.Sitting, held.Seat, held.SignIn) : null;
+
+    /// <summary>Whoever signs out, or is signed out from elsewhere, leaves the seat that the account has through this line, and the line ends.</summary>
+    private void EndsWithSignIn(object? item)
+    {
+        if (item is not Held { SignIn: { } signIn } held) return;
+        var (context, grain) = (Context, Grain(held));
+        var ends = signIns.Ends(signIn).Register(() => _ = End());
+        context.ConnectionAborted.Register(() => ends.Dispose());
+
+        async Task End()
+        {
+            try { await grain.Do(held.Seat, new Leave(), context.ConnectionId); }
+            catch (Exception e) { LogFailed(e, held.Sitting); }
+            finally { context.Abort(); }
+        }
+    }
 
     private Held? Searches() => Seat is { } held && limits.Search(held.Sitting, held.Person) ? held : null;
 
@@ -131,5 +148,5 @@ public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, M
     [LoggerMessage(LogLevel.Warning, "A live line of sitting {Sitting} could not be taken up")]
     private partial void LogFailed(Exception e, Guid sitting);
 
-    private sealed record Held(Guid Sitting, SeatId Seat, PersonKey Person);
+    private sealed record Held(Guid Sitting, SeatId Seat, PersonKey Person, string? SignIn);
 }

@@ -193,19 +193,19 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     public Task<WholeView?> Whole(SeatId seat) => Task.FromResult(
         _told.Seats.TryGet(seat, out var held) ? Projection.Whole(_told, Knowledge.ViewerOf(held), NewestTold()) : null);
 
-    public Task<DoorState> Door(PersonKey? holder, PersonKey? comer, string? proof = null)
+    public Task<DoorState> Door(PersonKey? holder, PersonKey? comer, string? proof = null, bool owns = false)
     {
         Seat? Of(PersonKey? person) => person is { } key ? _told.Find(key) : null;
         var (held, seat) = (Of(holder), Of(comer) ?? Of(holder));
         return Task.FromResult(new DoorState(
             _told.Phase == Phase.Adjourned, _told.Host is { } host ? _told.Seats[host].Name : null, _told.Door.Lock,
             seat is not null, held is { Place: not Place.Gone }, seat is { Place: not Place.Gone } or { Admittance: Admittance.Granted }, held is { IsSeated: true },
-            seat is { Exit: Exit.RemovedForGood }, _told.Phase == Phase.Prepare, seat is { IsSeated: true } ? seat.Role : EntersAs(comer, proof)));
+            seat is { Exit: Exit.RemovedForGood }, _told.Phase == Phase.Prepare, seat is { IsSeated: true } ? seat.Role : EntersAs(comer, proof, owns)));
     }
 
     /// <summary>Asks the rules what would happen, and lets nothing happen.</summary>
-    private Role? EntersAs(PersonKey? comer, string? proof) =>
-        SittingRules.Decide(_told, new Announce(comer ?? new PersonKey(""), "Somebody", proof), Actor.House, Now) is { Facts: [Entered entered] } ? entered.As : null;
+    private Role? EntersAs(PersonKey? comer, string? proof, bool owns) =>
+        SittingRules.Decide(_told, new Announce(comer ?? new PersonKey(""), "Somebody", proof, Owns: owns), Actor.House, Now) is { Facts: [Entered entered] } ? entered.As : null;
 
     private async Task<Refusal?> Commit(Actor by, Command command, string? wish = null)
     {

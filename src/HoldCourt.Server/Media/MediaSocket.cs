@@ -1,10 +1,11 @@
 using System.Net.WebSockets;
 using System.Text.Json;
+using HoldCourt.Server.Accounts;
 
 namespace HoldCourt.Server.Media;
 
 /// <summary>The media socket of a browser: frames and small messages both ways.</summary>
-internal sealed class MediaSocket(Stages stages, MediaTickets tickets, TimeProvider time)
+internal sealed class MediaSocket(Stages stages, MediaTickets tickets, SignIns signIns, TimeProvider time)
 {
     private const int LargestText = 16 * 1024, MostTextsPerSecond = 50, SmallestBuffer = 8 * 1024;
 
@@ -17,7 +18,7 @@ internal sealed class MediaSocket(Stages stages, MediaTickets tickets, TimeProvi
         }
         using var socket = await http.WebSockets.AcceptWebSocketAsync(new WebSocketAcceptContext { KeepAliveInterval = TimeSpan.FromSeconds(15), KeepAliveTimeout = TimeSpan.FromSeconds(30) });
         var stage = stages.Of(held.Sitting);
-        using var ends = CancellationTokenSource.CreateLinkedTokenSource(http.RequestAborted);
+        using var ends = CancellationTokenSource.CreateLinkedTokenSource(http.RequestAborted, signIns.Ends(held.SignIn));
         var receiver = new Receiver(held.Seat, socket, time, ends);
         var sender = stage.AddSender(held.Seat, new Browser(receiver));
         receiver.Say(new PublishMessage(sender.Audio.Id, sender.Full.Id, sender.Thumb.Id));

@@ -8,7 +8,7 @@ using Microsoft.EntityFrameworkCore;
 namespace HoldCourt.Server.Planning;
 
 /// <summary>Reminds those invited shortly before a session starts, once for each of its times, and those with a slot before theirs.</summary>
-internal sealed partial class Reminders(IDbContextFactory<CourtDb> databases, IServiceScopeFactory scopes, Mail mail, Preparation preparation, TimeProvider time, ILogger<Reminders> log) : BackgroundService
+internal sealed partial class Reminders(IDbContextFactory<CourtDb> databases, IServiceScopeFactory scopes, Mail mail, PublicAddress address, Preparation preparation, TimeProvider time, ILogger<Reminders> log) : BackgroundService
 {
     private static readonly TimeSpan _ahead = TimeSpan.FromMinutes(15), _between = TimeSpan.FromSeconds(30);
 
@@ -35,23 +35,28 @@ internal sealed partial class Reminders(IDbContextFactory<CourtDb> databases, IS
         {
             var next = PlanTimes.Occurrences(session, now).Select(at => (Instant?)at).FirstOrDefault();
             if (next is not { } at || at > now + _ahead || session.RemindedFor == at.Milliseconds) continue;
+            // Noted together with the messages: after a kill nobody is reminded twice or not at all.
             session.RemindedFor = at.Milliseconds;
-            await db.SaveChangesAsync();
             var lines = await db.Docket.AsNoTracking().Where(line => line.SessionId == session.Id && line.InvitedAt != null && line.SlotAt == null && line.Answer != Answer.ComesNot).ToListAsync();
-            await Send(session, lines, at);
+            await Add(db, session, lines, at);
+            await db.SaveChangesAsync();
         }
         var slots = await db.Docket.Include(line => line.Session).Where(line => line.InvitedAt != null && line.SlotAt > now.Milliseconds && line.SlotAt <= (now + _ahead).Milliseconds
             && line.RemindedFor != line.SlotAt && line.Answer != Answer.ComesNot && line.Session!.CancelledAt == null).ToListAsync();
-        foreach (var line in slots) line.RemindedFor = line.SlotAt;
+        foreach (var line in slots)
+        {
+            line.RemindedFor = line.SlotAt;
+            await Add(db, line.Session!, [line], new Instant(line.SlotAt!.Value));
+        }
         await db.SaveChangesAsync();
-        foreach (var line in slots) await Send(line.Session!, [line], new Instant(line.SlotAt!.Value));
+        mail.Nudge();
     }
 
-    private async Task Send(Session session, IEnumerable<DocketRecord> lines, Instant at)
+    private async Task Add(CourtDb db, Session session, IEnumerable<DocketRecord> lines, Instant at)
     {
         await using var scope = scopes.CreateAsyncScope();
         var host = (await scope.ServiceProvider.GetRequiredService<UserManager<Account>>().FindByIdAsync(session.OwnerId))?.Name ?? "";
-        await mail.Send(session, host, lines, MailCause.Reminder, mail.AddressOr(preparation.Address), at);
+        mail.Add(db, session, host, lines, MailCause.Reminder, address.OfHouse, at);
     }
 
     [LoggerMessage(LogLevel.Error, "Reminders could not be sent")]

@@ -51,6 +51,17 @@ public sealed class CodeGuard(TimeProvider time) : IDisposable
         return (shown, End(own, all, shown != Shown.Wrong));
     }
 
+    /// <summary>A code that is the house's rather than a session's: counts a guess, and says how many seconds to wait where it may not be made.</summary>
+    public bool SlowsDown(string address, out int seconds)
+    {
+        var wait = Begin(_tries.GetOrAdd((Guid.Empty, address), _ => new Tries()), _tries.GetOrAdd((Guid.Empty, "all"), _ => new Tries()));
+        seconds = (int)Math.Ceiling(wait?.TotalSeconds ?? 0);
+        return wait is not null;
+    }
+
+    /// <summary>The guess that was counted last was none.</summary>
+    public void WasRight(string address) => End(_tries.GetOrAdd((Guid.Empty, address), _ => new Tries()), _tries.GetOrAdd((Guid.Empty, "all"), _ => new Tries()), right: true);
+
     private bool IsRight(string? hash, string code) => hash is not null && _hasher.VerifyHashedPassword(this, hash, code) != PasswordVerificationResult.Failed;
 
     /// <summary>Counts a guess as wrong until it turns out to be right.</summary>

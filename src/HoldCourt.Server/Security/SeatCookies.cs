@@ -50,6 +50,8 @@ public sealed class SeatCookies(IDataProtectionProvider protection, TimeProvider
     private static bool MayBe(HttpContext http, string person) =>
         !person.StartsWith(AccountMark, StringComparison.Ordinal) || http.User.FindFirstValue(ClaimTypes.NameIdentifier) is { } id && person == KeyOf(id).Value;
 
+    public static bool IsAccount(PersonKey person) => person.Value.StartsWith(AccountMark, StringComparison.Ordinal);
+
     private const string AccountMark = "account:";
 
     public static PersonKey KeyOf(string account) => new(AccountMark + account);

@@ -6,7 +6,7 @@ namespace HoldCourt.Server.Security;
 
 internal static class SecuritySetup
 {
-    public const string SignIn = "sign-in", Door = "door", Waiting = "waiting";
+    public const string SignIn = "sign-in", Letters = "letters", Door = "door", Waiting = "waiting";
 
     /// <summary>Most pages of one address that wait at doors.</summary>
     private const int MostWaiting = 1_500;
@@ -29,6 +29,7 @@ internal static class SecuritySetup
             options.OnRejected = (context, _) => new ValueTask(Problems.Of("tooManyTries", 429).ExecuteAsync(context.HttpContext));
             // Behind one address there may be a whole office; guessing has limits of its own.
             options.AddPolicy(SignIn, http => Bucket(http, 60, 1));
+            options.AddPolicy(Letters, http => Bucket(http, 20, 1));
             options.AddPolicy(Door, http => Bucket(http, 3_000, 50));
             options.AddPolicy(Waiting, http => RateLimitPartition.GetConcurrencyLimiter(AddressOf(http), _ => new ConcurrencyLimiterOptions { PermitLimit = MostWaiting }));
         });

@@ -23,6 +23,31 @@ public sealed class SignInGuard(IDataProtectionProvider protection, IPasswordHas
     /// <summary>For all places together from which nobody has signed in yet.</summary>
     private readonly PartitionedRateLimiter<string> _strangers = Of<string>(200, TimeSpan.FromHours(1));
 
+    /// <summary>Codes of one account from one place, and from all places; whoever tries them has shown the password.</summary>
+    private readonly PartitionedRateLimiter<(string Account, string From)> _codes = Of<(string, string)>(10, TimeSpan.FromMinutes(15));
+    private readonly PartitionedRateLimiter<string> _allCodes = Of<string>(60, TimeSpan.FromHours(1));
+
+    /// <summary>Messages that anybody can have sent to an address.</summary>
+    private readonly PartitionedRateLimiter<string> _letters = Of<string>(4, TimeSpan.FromHours(1));
+
+    /// <summary>This browser has signed in to the account before.</summary>
+    public bool IsKnown(HttpContext http, string email) => Known(http, email.Trim().ToUpperInvariant()) is not null;
+
+    /// <summary>How long to wait before the next code; null when it may be tried now.</summary>
+    public TimeSpan? BeginCode(HttpContext http, string account)
+    {
+        using var own = _codes.AttemptAcquire((account, http.Connection.RemoteIpAddress?.ToString() ?? ""));
+        if (!own.IsAcquired) return WaitOf(own);
+        using var all = _allCodes.AttemptAcquire(account);
+        return all.IsAcquired ? null : WaitOf(all);
+    }
+
+    public bool MayWriteTo(string email)
+    {
+        using var lease = _letters.AttemptAcquire(email.Trim().ToUpperInvariant());
+        return lease.IsAcquired;
+    }
+
     /// <summary>How long to wait before the next try; null when it may be made now.</summary>
     public TimeSpan? Begin(HttpContext http, string email)
     {
@@ -65,5 +90,8 @@ public sealed class SignInGuard(IDataProtectionProvider protection, IPasswordHas
     {
         _byPlace.Dispose();
         _strangers.Dispose();
+        _codes.Dispose();
+        _allCodes.Dispose();
+        _letters.Dispose();
     }
 }

@@ -1,3 +1,4 @@
+using HoldCourt.Store.Accounts;
 using HoldCourt.Store.Ledger;
 
 namespace HoldCourt.Store.Planning;
@@ -19,7 +20,7 @@ public sealed class Session
     public const int LongestTitle = 120;
 
     public Guid Id { get; init; } = Guid.NewGuid();
-    public required string OwnerId { get; init; }
+    public required string OwnerId { get; set; }
     public required string Title { get; set; }
     public string Description { get; set; } = "";
     public SessionKind Kind { get; set; }
@@ -82,4 +83,8 @@ public sealed class Session
 
     public long CreatedAt { get; init; }
     public List<SittingRecord> Sittings { get; } = [];
+    public List<CoOwner> CoOwners { get; } = [];
+
+    /// <summary>Whether this account plans, opens and leads it.</summary>
+    public static System.Linq.Expressions.Expression<Func<Session, bool>> IsOf(string account) => session => session.OwnerId == account || session.CoOwners.Any(owner => owner.AccountId == account);
 }

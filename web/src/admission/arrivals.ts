@@ -5,10 +5,10 @@ const key = 'arrival-sound'
 /** Whether a sound is played when somebody comes to the lobby; kept in this browser. */
 export const useArrivalSound = create<{ on: boolean }>(() => ({ on: localStorage.getItem(key) !== 'off' }))
 
-export function setArrivalSound(on: boolean) {
+export function setArrivalSound(on: boolean, heard = true) {
   localStorage.setItem(key, on ? 'on' : 'off')
   useArrivalSound.setState({ on })
-  if (on) playArrival()
+  if (on && heard) playArrival()
 }
 
 /** In milliseconds: people who come close together are one sound. */

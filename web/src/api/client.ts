@@ -2,13 +2,22 @@ import i18next from 'i18next'
 import type {
   Answer,
   AnswerPage,
+  AccountPage,
   Announcement,
   AnnounceWish,
   CalledIn,
   CallIn,
+  CodeSecret,
+  ColleagueRow,
+  ConfirmWish,
   ContactImport,
   ContactRow,
   DoorPage,
+  HostsPage,
+  InvitationPage,
+  InvitedHost,
+  InviteHost,
+  JoinWish,
   KeptPlan,
   LedgerCheckRow,
   Me,
@@ -16,14 +25,21 @@ import type {
   OpenedSitting,
   OutboxPage,
   OutboxRow,
+  OwnerRow,
   PaperRow,
   Plan,
   PresetRow,
   ReadSheet,
+  RecoveryCodes,
+  ResetWish,
   SessionCard,
+  SetUpWish,
   Sheet,
+  SignedIn,
   SheetLine,
   SlotRow,
+  StrengthRow,
+  StrengthWish,
   Told,
 } from '../contract.generated'
 import { t } from '../i18n'
@@ -83,16 +99,68 @@ async function call<T>(method: string, path: string, body?: unknown, again = tru
   )
 }
 
+const listeners: ((me: Me) => void)[] = []
+
+/** Is told each time the server says who is signed in. */
+export const onMe = (hear: (me: Me) => void) => void listeners.push(hear)
+
+/** Who is signed in changes with it, and the token with that. */
+async function into<T>(path: string, body?: unknown): Promise<T> {
+  const answer = await call<T>('POST', path, body)
+  token = null
+  return answer
+}
+
 export const account = {
-  me: () => call<Me>('GET', '/me'),
-  async signIn(email: string, password: string) {
-    await call('POST', '/sign-in', { email, password })
-    token = null
+  async me() {
+    const me = await call<Me>('GET', '/me')
+    for (const hear of listeners) hear(me)
+    return me
   },
-  async signOut() {
-    await call('POST', '/sign-out')
-    token = null
+  signIn: (email: string, password: string) => into<SignedIn>('/sign-in', { email, password }),
+  secondStep: (code: string, recovery: boolean) => into<null>('/sign-in/code', { code, recovery }),
+  passkeyQuestion: () => call<PublicKeyCredentialRequestOptionsJSON>('POST', '/sign-in/passkey/options'),
+  signInWithPasskey: (credential: string) => into<null>('/sign-in/passkey', { credential, name: null }),
+  signOut: () => into<null>('/sign-out'),
+  setUp: (wish: SetUpWish) => into<null>('/set-up', wish),
+  forgot: (email: string) => call<null>('POST', '/forgot', { email }),
+  reset: (wish: ResetWish) => call<null>('POST', '/reset', wish),
+  confirm: (wish: ConfirmWish) => call<null>('POST', '/confirm', wish),
+  invitation: (token: string) => call<InvitationPage>('POST', '/join/look', { token }),
+  join: (wish: JoinWish) => into<null>('/join', wish),
+  strength: (wish: StrengthWish) => call<StrengthRow>('POST', '/password-strength', wish),
+  page: () => call<AccountPage>('GET', '/account'),
+  prove: (password: string) => call<null>('POST', '/account/prove', { password }),
+  rename: (name: string) => call<null>('PUT', '/account/name', { name }),
+  moveTo: (email: string) => call<null>('POST', '/account/email', { email }),
+  confirmAgain: () => call<null>('POST', '/account/email/confirm'),
+  newPassword: (password: string) => call<null>('POST', '/account/password', { password }),
+  keepSettings: (settings: string, language: string) => call<null>('PUT', '/account/settings', { settings, language }),
+  beginCode: () => call<CodeSecret>('POST', '/account/code/begin'),
+  confirmCode: (code: string) => call<RecoveryCodes>('POST', '/account/code/confirm', { code }),
+  newRecoveryCodes: () => call<RecoveryCodes>('POST', '/account/code/recovery'),
+  codeOff: () => call<null>('DELETE', '/account/code'),
+  newPasskey: () => call<PublicKeyCredentialCreationOptionsJSON>('POST', '/account/passkeys/options'),
+  keepPasskey: (credential: string, name: string) => call<null>('POST', '/account/passkeys', { credential, name }),
+  dropPasskey: (id: string) => call<null>('DELETE', `/account/passkeys/${id}`),
+  endSignIn: (id: string) => call<null>('POST', `/account/sign-ins/${id}/end`),
+  endOthers: () => call<null>('POST', '/account/sign-ins/end-others'),
+  /** Asks first whether it may be had, so that a refusal is a sentence and not a broken download. */
+  async archive() {
+    await call<null>('GET', '/account/archive')
+    location.assign('/api/account/archive.zip')
   },
+  close: (heir: string | null) => into<null>('/account/close', { heir }),
+  colleagues: () => call<ColleagueRow[]>('GET', '/colleagues'),
+}
+
+export const house = {
+  hosts: () => call<HostsPage>('GET', '/house/hosts'),
+  invite: (wish: InviteHost) => call<InvitedHost>('POST', '/house/invitations', wish),
+  dropInvitation: (id: number) => call<null>('DELETE', `/house/invitations/${id}`),
+  change: (id: string, what: 'suspend' | 'resume' | 'keeper' | 'stepDown') =>
+    what === 'stepDown' ? call<null>('DELETE', `/house/hosts/${id}/keeper`) : call<null>('POST', `/house/hosts/${id}/${what}`),
+  remove: (id: string, heir: string) => call<null>('POST', `/house/hosts/${id}/remove`, { heir }),
 }
 
 export const sessions = {
@@ -144,6 +212,10 @@ export const plans = {
   invite: (id: string, lines: readonly number[]) => call<Told>('POST', `/plans/${id}/invite`, { lines }),
   papers: (id: string) => call<PaperRow[]>('GET', `/plans/${id}/papers`),
   addPaper: (id: string, file: File) => call<PaperRow[]>('POST', `/plans/${id}/papers/${encodeURIComponent(file.name)}`, file),
+  owners: (id: string) => call<OwnerRow[]>('GET', `/plans/${id}/owners`),
+  addOwner: (id: string, account: string) => call<OwnerRow[]>('POST', `/plans/${id}/owners`, { account }),
+  dropOwner: (id: string, account: string) => call<OwnerRow[]>('DELETE', `/plans/${id}/owners/${account}`),
+  passTo: (id: string, account: string) => call<OwnerRow[]>('POST', `/plans/${id}/owners/${account}/owner`),
   dropPaper: (id: string, paper: number) => call<PaperRow[]>('DELETE', `/plans/${id}/papers/${paper}`),
 }
 
@@ -164,6 +236,7 @@ export const contacts = {
 export const outbox = {
   list: () => call<OutboxRow[]>('GET', '/outbox'),
   get: (id: number) => call<OutboxPage>('GET', `/outbox/${id}`),
+  again: (id: number) => call<null>('POST', `/outbox/${id}/again`),
 }
 
 export const answers = {

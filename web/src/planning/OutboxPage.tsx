@@ -1,8 +1,10 @@
-import { useQuery } from '@tanstack/react-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import { outbox } from '../api/client'
-import { dateAndTime } from '../i18n'
+import type { MailState, OutboxRow } from '../contract.generated'
+import { dateAndTime, t } from '../i18n'
+import { Button } from '../ui/Button'
 import { DeskPage } from '../ui/DeskPage'
 import { Trouble } from '../ui/Trouble'
 
@@ -23,16 +25,16 @@ export default function OutboxPage() {
               <button
                 aria-pressed={shown === row.id}
                 onClick={() => setShown(row.id)}
-                className={`w-full border border-l-[5px] border-line bg-paper px-3 py-2 text-left ${row.trouble ? 'border-l-brick' : 'border-l-seat'} ${shown === row.id ? 'outline-2 -outline-offset-1 outline-felt-ink' : ''}`}
+                className={`w-full border border-l-[5px] border-line bg-paper px-3 py-2 text-left ${spines[row.state]} ${shown === row.id ? 'outline-2 -outline-offset-1 outline-felt-ink' : ''}`}
               >
                 <span className="flex flex-wrap items-baseline justify-between gap-x-3">
                   <span className="text-[0.906rem] font-semibold">{row.subject}</span>
                   <span className="text-[0.812rem] text-ink2">{dateAndTime(row.at)}</span>
                 </span>
                 <span className="block text-[0.812rem] break-words text-ink2">{row.to}</span>
-                {row.trouble && (
-                  <span className="block text-[0.812rem] text-brick">{t('outbox.trouble', { words: row.trouble })}</span>
-                )}
+                <span className={`block text-[0.812rem] ${row.state === 'givenUp' ? 'font-medium text-brick' : 'text-ink2'}`}>
+                  {stateOf(row)}
+                </span>
               </button>
             </li>
           ))}
@@ -43,15 +45,38 @@ export default function OutboxPage() {
   )
 }
 
+const spines: Record<MailState, string> = {
+  kept: 'border-l-seat',
+  waiting: 'border-l-brass',
+  sent: 'border-l-moss',
+  givenUp: 'border-l-brick',
+}
+
+/** Where a message is on its way, with the mail server's words where there are any. */
+function stateOf(row: OutboxRow): string {
+  const words = row.answer === null ? '' : ` ${t('outbox.trouble', { words: row.answer })}`
+  const house = row.house ? `${t('outbox.house')} ` : ''
+  if (row.state === 'kept') return house + t('outbox.kept')
+  if (row.state === 'sent') return house + t('outbox.sent', { when: dateAndTime(row.sentAt ?? row.at) }) + words
+  if (row.state === 'givenUp') return house + t('outbox.givenUp') + words
+  return house + (row.nextAt === null ? t('outbox.waiting') : t('outbox.next', { when: dateAndTime(row.nextAt) })) + words
+}
+
 function Message({ id }: { id: number }) {
   const { t } = useTranslation()
+  const queries = useQueryClient()
   const message = useQuery({ queryKey: ['outbox', id], queryFn: () => outbox.get(id) })
+  const again = useMutation({
+    mutationFn: () => outbox.again(id),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['outbox'] }),
+  })
   if (!message.data) return <p className="text-ink2">{message.error?.message ?? t('common.loading')}</p>
   const { row, text, calendar } = message.data
   return (
     <article aria-label={row.subject} className="self-start border border-line bg-paper p-5">
       <h2 className="font-serif text-[1.188rem] font-semibold">{row.subject}</h2>
       <p className="mb-3 text-[0.844rem] text-ink2">{row.to}</p>
+      {text === '' && <p className="text-ink2">{t('outbox.secret')}</p>}
       <div className="text-[0.906rem] leading-relaxed break-words whitespace-pre-line">
         {text.split(/(https?:\/\/\S+)/).map((part, i) =>
           /^https?:/.test(part) ? (
@@ -73,11 +98,17 @@ function Message({ id }: { id: number }) {
           </pre>
         </details>
       )}
-      <p className="mt-4">
+      <p className="mt-4 flex flex-wrap items-center gap-4">
+        {row.state !== 'sent' && (
+          <Button small disabled={again.isPending} onClick={() => again.mutate()}>
+            {t('outbox.again')}
+          </Button>
+        )}
         <a href={`/api/outbox/${id}/message.eml`} className="text-[0.875rem] font-semibold underline underline-offset-4">
           {t('outbox.download')}
         </a>
       </p>
+      <Trouble of={[again.error]} className="mt-2" />
     </article>
   )
 }

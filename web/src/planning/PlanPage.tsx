@@ -22,6 +22,7 @@ import { Trouble } from '../ui/Trouble'
 import { Codes } from './Codes'
 import { DocketEditor } from './DocketEditor'
 import { joiningText } from './joining'
+import { Owners } from './Owners'
 import { Papers } from './Papers'
 import { Part } from './Part'
 import { RepeatFields } from './RepeatFields'
@@ -217,6 +218,7 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
           />
         </div>
         {kept && <Codes kept={kept} />}
+        {kept && <Owners id={kept.id} />}
       </div>
     </form>
   )

@@ -97,6 +97,7 @@ function Card({ card }: { card: SessionCard }) {
   const open = useMutation({ mutationFn: (prepare: boolean) => sessions.open(card.id, prepare), onSuccess: enter })
   const facts = [
     card.cancelled ? t('today.cancelled') : null,
+    card.owner === null ? null : t('today.of', { name: card.owner }),
     card.next ? dateAndTime(card.next) : null,
     card.kind === 'once' ? null : t(card.kind === 'standing' ? 'today.standing' : 'today.recurring'),
     t('today.expected', { count: card.expected }),

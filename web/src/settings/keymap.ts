@@ -84,6 +84,13 @@ export function setKey(act: KeyAct, key: string): KeyAct | null {
   return other
 }
 
+/** The keys of an account that has signed in. */
+export function takeKeys(keys: object) {
+  const known = Object.entries(keys).filter(([act, key]) => act in usualKeys && typeof key === 'string')
+  useKeymap.setState({ ...usualKeys, ...Object.fromEntries(known) }, true)
+  keep()
+}
+
 export function resetKeys() {
   useKeymap.setState(usualKeys, true)
   keep()

@@ -16,11 +16,11 @@ interface Settings {
   messageSound: boolean
 }
 
-const usual: Settings = { theme: 'system', density: 'roomy', textSize: 100, showsSigns: true, messageSound: false }
+export const usualSettings: Settings = { theme: 'system', density: 'roomy', textSize: 100, showsSigns: true, messageSound: false }
 const place = 'settings'
 
-/** How this reader wants to have it, kept in this browser. */
-export const useSettings = create<Settings>(() => ({ ...usual, ...kept<Settings>(place) }))
+/** How this reader wants to have it, kept in this browser, and with the account of whoever is signed in. */
+export const useSettings = create<Settings>(() => ({ ...usualSettings, ...kept<Settings>(place) }))
 
 export function change(part: Partial<Settings>) {
   useSettings.setState(part)

@@ -1,7 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import { useTranslation } from 'react-i18next'
-import { NavLink, useNavigate } from 'react-router'
+import { Navigate, NavLink, useNavigate } from 'react-router'
+import { ProofDialog } from '../account/proof'
 import { account } from '../api/client'
 import { SettingsItem } from '../settings/SettingsItem'
 import { Loading, NotFetched, ToSignIn } from './States'
@@ -22,11 +23,13 @@ export function DeskPage({ title, children }: { title: string; children: ReactNo
   })
   if (me.error && !me.data) return <NotFetched error={me.error} onRetry={() => void me.refetch()} />
   if (!me.data) return <Loading />
+  if (me.data.setUp) return <Navigate to="/set-up" replace />
   if (me.data.email === null) return <ToSignIn />
   const places: [string, string][] = [
     ['/', t('today.title')],
     ['/contacts', t('contacts.title')],
     ['/outbox', t('outbox.title')],
+    ...(me.data.keeper ? ([['/hosts', t('hosts.title')]] as [string, string][]) : []),
   ]
   return (
     <div className="flex min-h-dvh flex-col">
@@ -45,7 +48,9 @@ export function DeskPage({ title, children }: { title: string; children: ReactNo
           ))}
         </nav>
         <p className="flex items-center gap-4 py-2 text-[0.875rem]">
-          <span className="max-sm:hidden">{me.data.name}</span>
+          <NavLink to="/account" className="font-semibold underline-offset-4 hover:underline aria-[current=page]:underline">
+            {me.data.name}
+          </NavLink>
           <SettingsItem plain open={settings} onOpenChange={setSettings} bench />
           <button className="underline underline-offset-4" disabled={signOut.isPending} onClick={() => signOut.mutate()}>
             {t('signIn.out')}
@@ -57,6 +62,10 @@ export function DeskPage({ title, children }: { title: string; children: ReactNo
           </p>
         )}
       </header>
+      {me.data.openDemo && (
+        <p className="border-b border-brick bg-brick-soft px-6 py-2 text-[0.906rem] text-ink">{t('demo.open')}</p>
+      )}
+      <ProofDialog />
       <main className="mx-auto w-full max-w-6xl flex-1 px-6 py-7 max-sm:px-3">
         <h1 className="mb-5 font-serif text-[1.75rem] leading-none font-semibold">{title}</h1>
         {children}

@@ -1,0 +1,66 @@
+using HoldCourt.Server.Accounts;
+using HoldCourt.Server.Hosting;
+using HoldCourt.Server.Mailing;
+using HoldCourt.Store;
+using HoldCourt.Store.Accounts;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+
+namespace HoldCourt.Server.Api;
+
+/// <summary>Somebody who hosts, as the keeper sees it.</summary>
+/// <param name="Sessions">How many belong to this account.</param>
+/// <param name="SeenAt">When the account was last used in a browser that is still signed in.</param>
+public sealed record HostRow(string Id, string Name, string Email, bool EmailConfirmed, bool Keeper, bool Suspended, bool Demo, bool HasCode, int Sessions, Instant? SeenAt, bool Me);
+
+public sealed record InvitationRow(long Id, string Email, string Name, bool ByMail, Instant At, Instant Until, Instant? UsedAt);
+
+/// <param name="MailIsDelivered">A mail server is named; otherwise links are handed on by the keeper.</param>
+public sealed record HostsPage(IReadOnlyList<HostRow> Hosts, IReadOnlyList<InvitationRow> Invitations, bool MailIsDelivered);
+
+/// <param name="ByMail">The link goes to the address, and nowhere else; otherwise it is shown once.</param>
+public sealed record InviteHost(string? Email, string? Name, bool ByMail);
+
+/// <param name="Link">Null when it went by mail.</param>
+public sealed record InvitedHost(string? Link);
+
+/// <summary>What the keeper of the house does with its accounts.</summary>
+internal static class HouseEndpoints
+{
+    public static void MapHouse(this IEndpointRouteBuilder api)
+    {
+        var house = api.MapGroup("/house").RequireAuthorization().RequireKeeper();
+        house.MapGet("/hosts", async (HttpContext http, UserManager<Account> users, SignIns signIns, Outbox outbox, TimeProvider time, IDbContextFactory<CourtDb> databases) =>
+        {
+            await using var db = await databases.CreateDbContextAsync();
+            var me = users.GetUserId(http.User);
+            var counts = await db.Sessions.GroupBy(session => session.OwnerId).Select(group => new { group.Key, Count = group.Count() }).ToDictionaryAsync(pair => pair.Key, pair => pair.Count);
+            var hosts = (await db.Users.AsNoTracking().OrderBy(account => account.Name).ToListAsync()).ConvertAll(account => new HostRow(
+                account.Id, account.Name, account.Email!, account.EmailConfirmed, account.IsKeeper, account.SuspendedAt is not null, account.IsDemo, account.TwoFactorEnabled, counts.GetValueOrDefault(account.Id),
+                signIns.Of(account.Id).Select(one => (Instant?)new Instant(one.SeenAt)).FirstOrDefault(), account.Id == me));
+            var recent = time.GetUtcNow().ToUnixTimeMilliseconds() - (long)TimeSpan.FromDays(30).TotalMilliseconds;
+            var invitations = await db.Invitations.AsNoTracking().Where(invitation => invitation.At > recent).OrderByDescending(invitation => invitation.Id)
+                .Select(invitation => new InvitationRow(invitation.Id, invitation.Email, invitation.Name, invitation.ByMail, new Instant(invitation.At), new Instant(invitation.Until), invitation.UsedAt == null ? null : new Instant(invitation.UsedAt.Value))).ToListAsync();
+            return new HostsPage(hosts, invitations, outbox.HasServer);
+        });
+        house.MapPost("/invitations", async (InviteHost wish, HttpContext http, UserManager<Account> users, Keeping keeping, PublicAddress address) =>
+        {
+            var (token, trouble) = await keeping.Invite((await users.GetUserAsync(http.User))!, wish.Email ?? "", wish.Name, wish.ByMail);
+            return token is null ? Problems.Of(trouble!, 400) : Results.Ok(new InvitedHost(wish.ByMail ? null : $"{address.For(http)}/join#{token}"));
+        }).RequireProof();
+        house.MapDelete("/invitations/{id:long}", async (long id, IDbContextFactory<CourtDb> databases) =>
+        {
+            await using var db = await databases.CreateDbContextAsync();
+            await db.Invitations.Where(invitation => invitation.Id == id && invitation.UsedAt == null).ExecuteDeleteAsync();
+            return Results.NoContent();
+        });
+        var host = house.MapGroup("/hosts/{id}").RequireProof();
+        host.MapPost("/suspend", async (string id, Keeping keeping) => Of(await keeping.Suspend(id)));
+        host.MapPost("/resume", async (string id, Keeping keeping) => Of(await keeping.Resume(id)));
+        host.MapPost("/keeper", async (string id, Keeping keeping) => Of(await keeping.MakeKeeper(id)));
+        host.MapDelete("/keeper", async (string id, Keeping keeping) => Of(await keeping.StepDown(id)));
+        host.MapPost("/remove", async (string id, GoWish wish, Keeping keeping) => wish.Heir is null ? Problems.Of("heirNeeded", 400) : Of(await keeping.Remove(id, wish.Heir)));
+    }
+
+    private static IResult Of(string? trouble) => trouble is null ? Results.NoContent() : Problems.Of(trouble, trouble == "noSuchHost" ? 404 : 409);
+}

@@ -1,0 +1,127 @@
+using HoldCourt.Server.Hosting;
+using HoldCourt.Store;
+using HoldCourt.Store.Planning;
+using MailKit.Net.Smtp;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
+using MimeKit;
+
+namespace HoldCourt.Server.Mailing;
+
+/// <summary>
+/// Hands what waits in the outbox to the mail server, the oldest first. What it does not take now is tried again after one
+/// minute, then after twice as long each time, four hours at most, for two days. The answer is written down before the
+/// next message goes; after a kill in between, that one message goes again under its Message-ID, by which mail systems know
+/// it (RFC 5322, section 3.6.4).
+/// </summary>
+internal sealed partial class Postman(Outbox outbox, IDbContextFactory<CourtDb> databases, IOptions<MailOptions> options, Preparation preparation, TimeProvider time, ILogger<Postman> log) : BackgroundService
+{
+    private const int MostAtOnce = 50, LongestAnswer = 300;
+    private static readonly TimeSpan _patience = TimeSpan.FromSeconds(20), _idle = TimeSpan.FromSeconds(2), _first = TimeSpan.FromMinutes(1), _longest = TimeSpan.FromHours(4), _givesUp = TimeSpan.FromDays(2);
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        await preparation.Ready.WaitAsync(stoppingToken);
+        while (true)
+        {
+            try
+            {
+                while (await Deliver(stoppingToken) == MostAtOnce) { }
+            }
+            catch (Exception e) when (!stoppingToken.IsCancellationRequested)
+            {
+                // The database is locked or the disk full: nothing is lost, since nothing has been taken away.
+                LogFailed(e);
+            }
+            await outbox.News(_idle, stoppingToken);
+        }
+    }
+
+    /// <summary>Tries what is due now.</summary>
+    /// <returns>How many were looked at.</returns>
+    public async Task<int> Deliver(CancellationToken cancel)
+    {
+        if (!outbox.HasServer) return 0;
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        var now = time.GetUtcNow().ToUnixTimeMilliseconds();
+        var due = await db.Outbox.Where(message => message.State == MailState.Waiting && message.NextAt <= now).OrderBy(message => message.Id).Take(MostAtOnce).ToListAsync(cancel);
+        if (due.Count == 0) return 0;
+        using var client = new SmtpClient { Timeout = (int)_patience.TotalMilliseconds };
+        var unreachable = await Try(Connect, cancel);
+        foreach (var message in due)
+        {
+            cancel.ThrowIfCancellationRequested();
+            if (unreachable is null) await Hand(client, message);
+            else PutOff(message, unreachable);
+            await db.SaveChangesAsync(CancellationToken.None);
+            if (unreachable is null && !client.IsConnected) unreachable = await Try(Connect, cancel);
+        }
+        if (client.IsConnected) await Try(patience => client.DisconnectAsync(true, patience), cancel);
+        return due.Count;
+
+        async Task Connect(CancellationToken patience)
+        {
+            await client.ConnectAsync(options.Value.SmtpHost!, options.Value.SmtpPort, cancellationToken: patience);
+            if (options.Value.SmtpUser is { Length: > 0 } user) await client.AuthenticateAsync(user, options.Value.SmtpPassword ?? "", patience);
+        }
+    }
+
+    private async Task Hand(SmtpClient client, OutboxMessage message)
+    {
+        // What is on its way is let through even while the server stops, so that its answer is known.
+        var trouble = await Try(async patience =>
+        {
+            using var mime = await MimeMessage.LoadAsync(new MemoryStream(message.Mime), patience);
+            message.Answer = Short(await client.SendAsync(mime, patience));
+        }, CancellationToken.None);
+        if (trouble is null)
+        {
+            message.Tries++;
+            (message.State, message.SentAt) = (MailState.Sent, time.GetUtcNow().ToUnixTimeMilliseconds());
+            if (message.IsSecret) message.Mime = [];
+        }
+        else if (trouble is SmtpCommandException { StatusCode: >= (SmtpStatusCode)500 } or ParseException or FormatException)
+        {
+            message.Tries++;
+            (message.State, message.Answer) = (MailState.GivenUp, Short(trouble.Message));
+            LogRefused(trouble, message.Id);
+        }
+        else PutOff(message, trouble);
+    }
+
+    private void PutOff(OutboxMessage message, Exception why)
+    {
+        var now = time.GetUtcNow().ToUnixTimeMilliseconds();
+        message.Tries++;
+        message.Answer = Short(why is OperationCanceledException ? "The mail server did not answer in time." : why.Message);
+        if (now - message.At > _givesUp.TotalMilliseconds) message.State = MailState.GivenUp;
+        else message.NextAt = now + (long)Math.Min(_longest.TotalMilliseconds, _first.TotalMilliseconds * Math.Pow(2, Math.Min(message.Tries - 1, 20)));
+        LogPutOff(why, message.Id, message.Tries);
+    }
+
+    private static async Task<Exception?> Try(Func<CancellationToken, Task> what, CancellationToken cancel)
+    {
+        using var patience = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+        patience.CancelAfter(_patience);
+        try
+        {
+            await what(patience.Token);
+            return null;
+        }
+        catch (Exception e) when (e is not OutOfMemoryException && !cancel.IsCancellationRequested)
+        {
+            return e;
+        }
+    }
+
+    private static string Short(string answer) => answer.Length > LongestAnswer ? answer[..LongestAnswer] : answer;
+
+    [LoggerMessage(LogLevel.Error, "The outbox could not be looked through")]
+    private partial void LogFailed(Exception e);
+
+    [LoggerMessage(LogLevel.Warning, "The mail server refused message {Id}")]
+    private partial void LogRefused(Exception e, long id);
+
+    [LoggerMessage(LogLevel.Warning, "Message {Id} was put off after try {Tries}")]
+    private partial void LogPutOff(Exception e, long id, int tries);
+}

@@ -1,0 +1,395 @@
+using System.IO.Compression;
+using System.Net;
+using System.Security.Cryptography;
+using HoldCourt.Server.Accounts;
+using HoldCourt.Server.Api;
+using HoldCourt.Server.Demo;
+using HoldCourt.Server.Planning;
+using HoldCourt.Store.Planning;
+using Microsoft.Extensions.DependencyInjection;
+using static HoldCourt.Server.Tests.Made;
+
+namespace HoldCourt.Server.Tests;
+
+/// <summary>The ways into an account, and what keeps others out of it. Each test has a house of its own.</summary>
+public sealed class AccountTests : IAsyncLifetime
+{
+    private const string Good = "lantern ferry heron", Other = "kettle moss quarry";
+    private Court _court = null!;
+
+    public async Task InitializeAsync() => _court = await Court.With();
+
+    public Task DisposeAsync() => _court.DisposeAsync();
+
+    private string Code => _court.Services.GetRequiredService<House>().SetUpCode!;
+
+    private async Task<Visitor> Keeper()
+    {
+        var keeper = _court.Visitor();
+        await keeper.Does(HttpMethod.Post, "/api/set-up", new SetUpWish(Code, "Ilse Vantorre", "ilse@larkmoor.example.org", Good, null));
+        return keeper;
+    }
+
+    /// <summary>A host who joined by an invitation of the keeper.</summary>
+    private async Task<Visitor> Joins(Visitor keeper, string email, string name)
+    {
+        var invited = await keeper.Post<InvitedHost>("/api/house/invitations", new InviteHost(email, name, ByMail: false));
+        var host = _court.Visitor();
+        await host.Does(HttpMethod.Post, "/api/join", new JoinWish(invited.Link!.Split('#')[1], name, Good, null));
+        return host;
+    }
+
+    private async Task<Visitor> SignsIn(string email, string password = Good)
+    {
+        var visitor = _court.Visitor();
+        (await visitor.Post<SignedIn>("/api/sign-in", new SignIn(email, password))).CodeNeeded.ShouldBeFalse();
+        return visitor;
+    }
+
+    private static async Task<string> IdOf(Visitor keeper, string email) => (await keeper.Get<HostsPage>("/api/house/hosts")).Hosts.Single(host => host.Email == email).Id;
+
+    /// <summary>The link of the newest message to somebody, as the keeper reads it where there is no mail server.</summary>
+    private static async Task<string[]> Letter(Visitor keeper, string to, string subject)
+    {
+        OutboxRow? row = null;
+        await Eventually.Succeeds(async () => (row = (await keeper.Get<List<OutboxRow>>("/api/outbox")).FirstOrDefault(one => one.To.Contains(to, StringComparison.Ordinal) && one.Subject == subject)).ShouldNotBeNull());
+        var link = (await keeper.Get<OutboxPage>($"/api/outbox/{row!.Id}")).Text.Split('\n').Select(line => line.Trim()).Single(line => line.Contains('#', StringComparison.Ordinal));
+        return [.. link.Split('#')[1].Split('.').Select(Uri.UnescapeDataString)];
+    }
+
+    /// <summary>RFC 6238 with SHA-1, 6 digits and steps of 30 s, written from the RFC.</summary>
+    private static string CodeAt(string base32, DateTimeOffset at)
+    {
+        const string Alphabet = "ABCDEFGHIJKLMNOPQRSTUVWXYZ234567";
+        var bits = string.Concat(base32.Select(letter => Convert.ToString(Alphabet.IndexOf(letter, StringComparison.Ordinal), 2).PadLeft(5, '0')));
+        var key = Enumerable.Range(0, bits.Length / 8).Select(n => Convert.ToByte(bits.Substring(n * 8, 8), 2)).ToArray();
+        var step = BitConverter.GetBytes(at.ToUnixTimeSeconds() / 30);
+        Array.Reverse(step);
+#pragma warning disable CA5350 // the RFC's own
+        var hash = HMACSHA1.HashData(key, step);
+#pragma warning restore CA5350
+        var offset = hash[^1] & 0xF;
+        var number = ((hash[offset] & 0x7F) << 24) | (hash[offset + 1] << 16) | (hash[offset + 2] << 8) | hash[offset + 3];
+        return (number % 1_000_000).ToString("D6", System.Globalization.CultureInfo.InvariantCulture);
+    }
+
+    [Fact]
+    public async Task The_first_account_is_made_with_the_printed_code_alone_and_once_even_by_two_at_once()
+    {
+        using var stranger = _court.Visitor();
+        (await stranger.Get<Me>("/api/me")).SetUp.ShouldBeTrue();
+        SetUpWish Wish(string? code, string password = Good, string email = "ilse@larkmoor.example.org") => new(code, "Ilse Vantorre", email, password, null);
+        foreach (var wrong in new[] { null, "", "aaaaaaaaaaaa", Code[..11], Code + "x" })
+            (await stranger.Refused(HttpMethod.Post, "/api/set-up", Wish(wrong))).ShouldBe(wrong is null ? "setUpCodeWrong" : "setUpCodeWrong");
+        (await stranger.Refused(HttpMethod.Post, "/api/set-up", Wish(Code))).ShouldBe("passcodeWait", "guessing is slowed down");
+        _court.Time.Forward(TimeSpan.FromMinutes(1));
+        var old = Code;
+        await _court.Restart();
+        (await stranger.Refused(HttpMethod.Post, "/api/set-up", Wish(old))).ShouldBe("setUpCodeWrong", "each start has its own");
+        foreach (var (password, reason) in new[] { ("short", "passwordTooShort"), ("password12", "passwordTooWeak"), ("ilsevantorre", "passwordTooWeak"), ("qwertyuiop", "passwordTooWeak"), (new string('a', 200), "passwordTooWeak"), (new string('x', 10_000), "passwordTooLong") })
+            (await stranger.Refused(HttpMethod.Post, "/api/set-up", Wish(Code, password))).ShouldBe(reason);
+        (await stranger.Refused(HttpMethod.Post, "/api/set-up", Wish(Code, email: "nowhere"))).ShouldBe("emailNotUnderstood");
+        (await stranger.Get<Me>("/api/me")).Email.ShouldBeNull();
+
+        var code = Code;
+        var visitors = Enumerable.Range(0, 6).Select(_ => _court.Visitor()).ToList();
+        foreach (var visitor in visitors) await visitor.Get<Me>("/api/me");
+        var answers = await Task.WhenAll(visitors.Select((visitor, n) => visitor.Post("/api/set-up", Wish(code, email: $"keeper{n}@larkmoor.example.org"))));
+        answers.Count(answer => answer.IsSuccessStatusCode).ShouldBe(1);
+        var keeper = visitors[Array.FindIndex(answers, answer => answer.IsSuccessStatusCode)];
+        (await keeper.Get<Me>("/api/me")).ShouldSatisfyAllConditions(me => me.Keeper.ShouldBeTrue(), me => me.SetUp.ShouldBeFalse());
+        (await keeper.Get<HostsPage>("/api/house/hosts")).Hosts.Count.ShouldBe(1);
+        (await stranger.Refused(HttpMethod.Post, "/api/set-up", Wish(code))).ShouldBe("setUpDone");
+        await _court.Restart();
+        _court.Services.GetRequiredService<House>().NeedsSetUp.ShouldBeFalse();
+        (await keeper.Get<Me>("/api/me")).Keeper.ShouldBeTrue("a restart signs nobody out");
+    }
+
+    [Fact]
+    public async Task An_invitation_makes_one_account_for_its_own_address_and_then_nothing_more()
+    {
+        using var keeper = await Keeper();
+        var byLink = (await keeper.Post<InvitedHost>("/api/house/invitations", new InviteHost("teodor@larkmoor.example.org", "Teodor", false))).Link!.Split('#')[1];
+        using var guest = _court.Visitor();
+        (await guest.Post<InvitationPage>("/api/join/look", new InvitationLook(byLink))).Email.ShouldBe("teodor@larkmoor.example.org");
+        (await guest.Refused(HttpMethod.Post, "/api/join", new JoinWish(byLink, "Teodor Quill", "password12", null))).ShouldBe("passwordTooWeak");
+        // Forwarded, it still makes only that account, and only once, however many come with it at once.
+        var comers = Enumerable.Range(0, 5).Select(_ => _court.Visitor()).ToList();
+        foreach (var comer in comers) await comer.Get<Me>("/api/me");
+        var joined = await Task.WhenAll(comers.Select(comer => comer.Post("/api/join", new JoinWish(byLink, "Teodor Quill", Good, null))));
+        joined.Count(answer => answer.IsSuccessStatusCode).ShouldBe(1);
+        (await guest.Refused(HttpMethod.Post, "/api/join", new JoinWish(byLink, "Somebody", Good, null))).ShouldBe("invitationGone");
+        (await guest.Refused(HttpMethod.Post, "/api/join/look", new InvitationLook(byLink))).ShouldBe("invitationGone");
+        (await keeper.Get<HostsPage>("/api/house/hosts")).Hosts.Single(host => host.Name == "Teodor Quill").ShouldSatisfyAllConditions(
+            host => host.Email.ShouldBe("teodor@larkmoor.example.org"), host => host.EmailConfirmed.ShouldBeFalse("nobody has shown to read it"), host => host.Keeper.ShouldBeFalse());
+        (await keeper.Refused(HttpMethod.Post, "/api/house/invitations", new InviteHost("Teodor@larkmoor.example.org", null, false))).ShouldBe("addressTaken");
+
+        (await keeper.Post<InvitedHost>("/api/house/invitations", new InviteHost("nia@larkmoor.example.org", "Nia", true))).Link.ShouldBeNull("it goes to the address alone");
+        var first = (await Letter(keeper, "nia@", "You are invited to host with Hold Court"))[0];
+        await keeper.Post<InvitedHost>("/api/house/invitations", new InviteHost("nia@larkmoor.example.org", "Nia", false));
+        (await guest.Refused(HttpMethod.Post, "/api/join/look", new InvitationLook(first))).ShouldBe("invitationGone", "the newest one holds");
+        var late = (await keeper.Post<InvitedHost>("/api/house/invitations", new InviteHost("jun@larkmoor.example.org", "Jun", false))).Link!.Split('#')[1];
+        _court.Time.Forward(TimeSpan.FromDays(7.1));
+        (await guest.Refused(HttpMethod.Post, "/api/join", new JoinWish(late, "Jun Takeda", Good, null))).ShouldBe("invitationGone");
+    }
+
+    [Fact]
+    public async Task With_a_second_factor_the_password_opens_nothing_a_code_is_good_once_and_a_recovery_code_too()
+    {
+        using var keeper = await Keeper();
+        var secret = await keeper.Post<CodeSecret>("/api/account/code/begin");
+        secret.Address.ShouldStartWith("otpauth://totp/");
+        (await keeper.Refused(HttpMethod.Post, "/api/account/code/confirm", new CodeWish("000000"))).ShouldBe("codeWrong");
+        var now = DateTimeOffset.UtcNow;
+        var recovery = (await keeper.Post<RecoveryCodes>("/api/account/code/confirm", new CodeWish(CodeAt(secret.Key, now.AddSeconds(-30)).Insert(3, " ")))).Codes;
+        recovery.Count.ShouldBe(10);
+
+        async Task<Visitor> AfterPassword()
+        {
+            var visitor = _court.Visitor();
+            (await visitor.Post<SignedIn>("/api/sign-in", new SignIn("ilse@larkmoor.example.org", Good))).CodeNeeded.ShouldBeTrue();
+            (await visitor.Get<Me>("/api/me")).Email.ShouldBeNull("the password alone opens nothing");
+            (await visitor.Refused(HttpMethod.Post, "/api/account/prove", new PasswordWish(Good))).ShouldBe("signInNeeded");
+            return visitor;
+        }
+        using var first = await AfterPassword();
+        (await first.Refused(HttpMethod.Post, "/api/sign-in/code", new SecondStep(CodeAt(secret.Key, now.AddSeconds(-30)), false))).ShouldBe("codeWrong", "it was used to turn the second step on");
+        (await first.Refused(HttpMethod.Post, "/api/sign-in/code", new SecondStep(CodeAt(secret.Key, now.AddMinutes(-5)), false))).ShouldBe("codeWrong", "five minutes old");
+        (await first.Refused(HttpMethod.Post, "/api/sign-in/code", new SecondStep("", false))).ShouldBe("codeWrong");
+        var minuteAhead = CodeAt(secret.Key, now.AddSeconds(60));
+        await first.Does(HttpMethod.Post, "/api/sign-in/code", new SecondStep(minuteAhead, false));
+        (await first.Get<Me>("/api/me")).Email.ShouldNotBeNull("a clock may be a minute off");
+        using var second = await AfterPassword();
+        (await second.Refused(HttpMethod.Post, "/api/sign-in/code", new SecondStep(minuteAhead, false))).ShouldBe("codeWrong", "somebody looked over the shoulder");
+        await second.Does(HttpMethod.Post, "/api/sign-in/code", new SecondStep(recovery[0].ToLowerInvariant(), true));
+        (await second.Get<AccountPage>("/api/account")).RecoveryCodes.ShouldBe(9);
+        using var third = await AfterPassword();
+        (await third.Refused(HttpMethod.Post, "/api/sign-in/code", new SecondStep(recovery[0], true))).ShouldBe("codeWrong");
+        var answers = new List<string>();
+        for (var n = 0; n < 12; n++) answers.Add(await third.Refused(HttpMethod.Post, "/api/sign-in/code", new SecondStep($"{n:D6}", false)));
+        answers[^1].ShouldBe("signInWait", "a million codes are not tried");
+        using var nobody = _court.Visitor();
+        (await nobody.Refused(HttpMethod.Post, "/api/sign-in/code", new SecondStep(CodeAt(secret.Key, now), false))).ShouldBe("secondStepOver");
+        (await nobody.Refused(HttpMethod.Post, "/api/sign-in/passkey", new PasskeyProof("{}", null))).ShouldBe("passkeyWrong");
+        (await nobody.Refused(HttpMethod.Post, "/api/sign-in/passkey", new PasskeyProof("not json", null))).ShouldBe("passkeyWrong");
+    }
+
+    [Fact]
+    public async Task A_forgotten_password_is_replaced_by_the_message_alone_opens_a_locked_account_and_signs_out_everywhere()
+    {
+        using var keeper = await Keeper();
+        using var teodor = await Joins(keeper, "teodor@larkmoor.example.org", "Teodor Quill");
+        using var guest = _court.Visitor();
+        foreach (var address in new[] { "teodor@larkmoor.example.org", "nobody@larkmoor.example.org" }) (await guest.Post("/api/forgot", new ForgotWish(address))).StatusCode.ShouldBe(HttpStatusCode.NoContent);
+        var link = await Letter(keeper, "teodor@", "A new password");
+        (await keeper.Get<List<OutboxRow>>("/api/outbox")).ShouldNotContain(row => row.To.Contains("nobody@"));
+        (await teodor.Get<List<OutboxRow>>("/api/outbox")).ShouldBeEmpty("the house's letters are the keeper's business");
+
+        // Locked by guesses from elsewhere: the right password does not open it either, and the answer is the same.
+        for (var n = 0; n < 10; n++) (await guest.Refused(HttpMethod.Post, "/api/sign-in", new SignIn("teodor@larkmoor.example.org", $"wrong guess {n}"))).ShouldBe("signInWrong");
+        _court.Time.Forward(TimeSpan.FromMinutes(6));
+        await Eventually.Succeeds(async () => (await _court.Visitor().Refused(HttpMethod.Post, "/api/sign-in", new SignIn("teodor@larkmoor.example.org", Good))).ShouldBeOneOf("signInWrong", "signInWait"));
+
+        foreach (var (id, token) in new[] { (link[0], link[1] + "x"), (await IdOf(keeper, "ilse@larkmoor.example.org"), link[1]), ("", ""), (link[0], "") })
+            (await guest.Refused(HttpMethod.Post, "/api/reset", new ResetWish(id, token, Other))).ShouldBe("linkGone");
+        (await guest.Refused(HttpMethod.Post, "/api/reset", new ResetWish(link[0], link[1], "qwertyuiop"))).ShouldBe("passwordTooWeak");
+        await guest.Does(HttpMethod.Post, "/api/reset", new ResetWish(link[0], link[1], Other));
+        (await guest.Refused(HttpMethod.Post, "/api/reset", new ResetWish(link[0], link[1], Good))).ShouldBe("linkGone", "it works once");
+        (await teodor.Get<Me>("/api/me")).Email.ShouldBeNull("signed out everywhere");
+        await using var scope = _court.Services.CreateAsyncScope();
+        var users = scope.ServiceProvider.GetRequiredService<Microsoft.AspNetCore.Identity.UserManager<Store.Accounts.Account>>();
+        (await users.IsLockedOutAsync((await users.FindByIdAsync(link[0]))!)).ShouldBeFalse();
+    }
+
+    [Fact]
+    public async Task Whoever_signs_out_or_is_signed_out_from_elsewhere_leaves_the_bench_and_no_old_cookie_comes_back()
+    {
+        using var keeper = await Keeper();
+        using var here = await SignsIn("ilse@larkmoor.example.org");
+        var opened = await here.Post<OpenedSitting>("/api/sessions", new OpenNow("Left behind"));
+        await using var live = await here.Announces(opened, "Ilse");
+        using var media = await live.Media();
+        using var guest = _court.Visitor();
+        await using var waiting = await guest.Announces(opened, "Guest");
+        var elsewhere = (await keeper.Get<AccountPage>("/api/account")).SignIns.Single(one => !one.Here);
+        await keeper.Does(HttpMethod.Post, $"/api/account/sign-ins/{elsewhere.Id}/end");
+        await Eventually.Holds(() => live.IsClosed);
+        await Eventually.Holds(() => media.Closed is not null);
+        (await here.Get<Me>("/api/me")).Email.ShouldBeNull();
+        (await here.Refused(HttpMethod.Post, "/api/sessions", new OpenNow("Again"))).ShouldBe("signInNeeded");
+        await using (var again = await here.Connects(opened)) await Eventually.Holds(() => again.NoSeat);
+        waiting.IsClosed.ShouldBeFalse("nobody else is touched");
+        (await keeper.Get<AccountPage>("/api/account")).SignIns.Single().Here.ShouldBeTrue();
+
+        using var copy = _court.Visitor();
+        copy.Cookies.Add(keeper.Cookies.GetAllCookies());
+        await keeper.Does(HttpMethod.Post, "/api/sign-out");
+        (await copy.Get<Me>("/api/me")).Email.ShouldBeNull("a stolen cookie ends with the sign-in");
+    }
+
+    [Fact]
+    public async Task What_the_keeper_may_nobody_else_may_and_not_without_a_fresh_proof()
+    {
+        using var keeper = await Keeper();
+        using var teodor = await Joins(keeper, "teodor@larkmoor.example.org", "Teodor Quill");
+        using var nobody = _court.Visitor();
+        var (ilseId, teodorId) = (await IdOf(keeper, "ilse@larkmoor.example.org"), await IdOf(keeper, "teodor@larkmoor.example.org"));
+        (HttpMethod Method, string Path, object? Body)[] acts =
+        [
+            (HttpMethod.Get, "/api/house/hosts", null), (HttpMethod.Post, "/api/house/invitations", new InviteHost("x@larkmoor.example.org", "X", false)), (HttpMethod.Delete, "/api/house/invitations/1", null),
+            (HttpMethod.Post, $"/api/house/hosts/{ilseId}/suspend", null), (HttpMethod.Post, $"/api/house/hosts/{ilseId}/resume", null), (HttpMethod.Post, $"/api/house/hosts/{teodorId}/keeper", null),
+            (HttpMethod.Delete, $"/api/house/hosts/{ilseId}/keeper", null), (HttpMethod.Post, $"/api/house/hosts/{ilseId}/remove", new GoWish(teodorId))
+        ];
+        foreach (var (method, path, body) in acts)
+        {
+            (await nobody.Refused(method, path, body)).ShouldBe("signInNeeded", path);
+            (await teodor.Refused(method, path, body)).ShouldBe("keeperOnly", path);
+        }
+        (await nobody.Get("/openapi/v1.json")).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
+        _court.Time.Forward(TimeSpan.FromMinutes(11));
+        foreach (var (method, path, body) in acts.Where(act => act.Method != HttpMethod.Get && !act.Path.EndsWith("/1", StringComparison.Ordinal)))
+            (await keeper.Refused(method, path, body)).ShouldBe("proofNeeded", path);
+        foreach (var (path, body) in new (string, object?)[] { ("password", new PasswordWish(Other)), ("email", new EmailWish("new@larkmoor.example.org")), ("code/begin", null), ("passkeys/options", null), ("close", new GoWish(teodorId)) })
+            (await keeper.Refused(HttpMethod.Post, $"/api/account/{path}", body)).ShouldBe("proofNeeded", path);
+        (await Visitor.ReasonOf(await keeper.Get("/api/account/archive.zip"))).ShouldBe("proofNeeded");
+        (await keeper.Refused(HttpMethod.Post, "/api/account/prove", new PasswordWish(Other))).ShouldBe("passwordWrong");
+        await keeper.Does(HttpMethod.Post, "/api/account/prove", new PasswordWish(Good));
+        await keeper.Does(HttpMethod.Post, $"/api/house/hosts/{teodorId}/suspend");
+        (await teodor.Get<Me>("/api/me")).Email.ShouldBeNull();
+        (await nobody.Refused(HttpMethod.Post, "/api/sign-in", new SignIn("teodor@larkmoor.example.org", Good))).ShouldBe("accountClosed");
+        (await nobody.Refused(HttpMethod.Post, "/api/sign-in", new SignIn("teodor@larkmoor.example.org", Other))).ShouldBe("signInWrong");
+        await _court.Restart();
+        (await nobody.Refused(HttpMethod.Post, "/api/sign-in", new SignIn("teodor@larkmoor.example.org", Good))).ShouldBe("accountClosed");
+        await keeper.Does(HttpMethod.Post, $"/api/house/hosts/{teodorId}/resume");
+        (await SignsIn("teodor@larkmoor.example.org")).Dispose();
+    }
+
+    [Fact]
+    public async Task There_is_always_a_keeper_even_when_two_remove_each_other_at_once()
+    {
+        using var keeper = await Keeper();
+        var ilse = await IdOf(keeper, "ilse@larkmoor.example.org");
+        (await keeper.Refused(HttpMethod.Delete, $"/api/house/hosts/{ilse}/keeper")).ShouldBe("lastKeeper");
+        (await keeper.Refused(HttpMethod.Post, "/api/account/close", new GoWish(null))).ShouldBe("lastKeeper");
+        (await keeper.Refused(HttpMethod.Post, $"/api/house/hosts/{ilse}/suspend")).ShouldBe("lastKeeper");
+        using var teodor = await Joins(keeper, "teodor@larkmoor.example.org", "Teodor Quill");
+        using var nia = await Joins(keeper, "nia@larkmoor.example.org", "Nia Okafor");
+        var (teodorId, niaId) = (await IdOf(keeper, "teodor@larkmoor.example.org"), await IdOf(keeper, "nia@larkmoor.example.org"));
+        await keeper.Does(HttpMethod.Post, $"/api/house/hosts/{niaId}/suspend");
+        (await keeper.Refused(HttpMethod.Post, $"/api/house/hosts/{niaId}/keeper")).ShouldBe("keeperCannotSignIn");
+        await keeper.Does(HttpMethod.Post, $"/api/house/hosts/{teodorId}/keeper");
+        await keeper.Post<OpenedSitting>("/api/sessions", new OpenNow("Ilse's own"));
+        // Both want to be rid of the other in the same moment.
+        var answers = await Task.WhenAll(keeper.Post($"/api/house/hosts/{teodorId}/suspend"), teodor.Post($"/api/house/hosts/{ilse}/remove", new GoWish(teodorId)));
+        answers.Count(answer => answer.IsSuccessStatusCode).ShouldBe(1);
+        var left = answers[0].IsSuccessStatusCode ? keeper : teodor;
+        var page = await left.Get<HostsPage>("/api/house/hosts");
+        page.Hosts.Count(host => host is { Keeper: true, Suspended: false }).ShouldBe(1);
+        if (left == teodor) (await teodor.Get<List<SessionCard>>("/api/sessions")).ShouldContain(session => session.Title == "Ilse's own", "what was planned goes to somebody");
+        (await left.Refused(HttpMethod.Post, "/api/account/close", new GoWish(null))).ShouldBe("lastKeeper");
+    }
+
+    [Fact]
+    public async Task A_co_owner_plans_opens_and_leads_and_nobody_else_does()
+    {
+        using var keeper = await Keeper();
+        using var teodor = await Joins(keeper, "teodor@larkmoor.example.org", "Teodor Quill");
+        using var nia = await Joins(keeper, "nia@larkmoor.example.org", "Nia Okafor");
+        var kept = await keeper.Post<KeptPlan>("/api/plans", Planned("Ours", SessionKind.Standing, null) with { Door = DoorMode.Attended });
+        var colleagues = await keeper.Get<List<ColleagueRow>>("/api/colleagues");
+        var (teodorId, niaId) = (colleagues.Single(one => one.Name == "Teodor Quill").Id, colleagues.Single(one => one.Name == "Nia Okafor").Id);
+        (await teodor.Refused(HttpMethod.Get, $"/api/plans/{kept.Id}")).ShouldBe("noSuchSession");
+        (await teodor.Refused(HttpMethod.Post, $"/api/plans/{kept.Id}/owners", new OwnerWish(teodorId))).ShouldBe("noSuchSession", "nobody adds themselves");
+        (await keeper.Post<List<OwnerRow>>($"/api/plans/{kept.Id}/owners", new OwnerWish(teodorId))).Select(row => (row.Name, row.Owner)).ShouldBe([("Ilse Vantorre", true), ("Teodor Quill", false)]);
+        (await teodor.Get<List<SessionCard>>("/api/sessions")).Single().Owner.ShouldBe("Ilse Vantorre");
+        (await teodor.Put<KeptPlan>($"/api/plans/{kept.Id}", kept.Plan with { Title = "Ours, changed" })).Plan.Title.ShouldBe("Ours, changed");
+        foreach (var (method, path, body) in new (HttpMethod, string, object?)[] { (HttpMethod.Post, "owners", new OwnerWish(niaId)), (HttpMethod.Delete, $"owners/{niaId}", null), (HttpMethod.Post, $"owners/{teodorId}/owner", null) })
+            (await teodor.Refused(method, $"/api/plans/{kept.Id}/{path}", body)).ShouldBe("ownerOnly", path);
+
+        var opened = await teodor.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open");
+        await using var leads = await teodor.Announces(opened, "Teodor");
+        leads.Me!.Role.ShouldBe(Role.Host);
+        await using var owner = await keeper.Announces(opened, "Ilse");
+        owner.Me!.Role.ShouldBe(Role.Deputy, "one leads at a time; who came first hands over");
+        (await nia.Get<DoorPage>($"/api/door/{opened.Link}")).ShouldSatisfyAllConditions(page => page.Entry.ShouldBe(EntryKind.Announce), page => page.Session.ShouldBeNull());
+        await using var waits = await nia.Announces(opened, "Nia");
+        waits.Me!.Place.ShouldBe(Place.Lobby, "an account alone opens no door");
+        await leads.Done(new Adjourn());
+
+        await keeper.Does(HttpMethod.Delete, $"/api/plans/{kept.Id}/owners/{teodorId}");
+        (await teodor.Get<List<SessionCard>>("/api/sessions")).ShouldBeEmpty();
+        (await teodor.Refused(HttpMethod.Post, $"/api/sessions/{kept.Id}/open")).ShouldBe("noSuchSession");
+        var next = await keeper.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open");
+        await using var outside = await teodor.Announces(next, "Teodor");
+        outside.Me!.Place.ShouldBe(Place.Lobby);
+        await keeper.Post<List<OwnerRow>>($"/api/plans/{kept.Id}/owners", new OwnerWish(niaId));
+        await keeper.Post<List<OwnerRow>>($"/api/plans/{kept.Id}/owners/{niaId}/owner");
+        (await nia.Get<List<OwnerRow>>($"/api/plans/{kept.Id}/owners")).Single(row => row.Owner).Me.ShouldBeTrue();
+        (await keeper.Refused(HttpMethod.Post, $"/api/plans/{kept.Id}/owners", new OwnerWish(teodorId))).ShouldBe("ownerOnly");
+    }
+
+    [Fact]
+    public async Task The_own_data_the_settings_and_a_new_address_go_with_the_account_and_a_closed_one_leaves_nothing_open()
+    {
+        using var keeper = await Keeper();
+        using var teodor = await Joins(keeper, "teodor@larkmoor.example.org", "Teodor Quill");
+        await teodor.Does(HttpMethod.Put, "/api/account/settings", new SettingsWish("""{"theme":"dark"}""", "pl"));
+        (await (await SignsIn("teodor@larkmoor.example.org")).Get<Me>("/api/me")).Settings.ShouldBe("""{"theme":"dark"}""");
+        foreach (var bad in new[] { null, "", "[]", "7", "{", $$"""{"a":"{{new string('x', 17_000)}}"}""", string.Concat(Enumerable.Repeat("{\"a\":", 20)) + "1" + new string('}', 20) })
+            (await teodor.Refused(HttpMethod.Put, "/api/account/settings", new SettingsWish(bad, null))).ShouldBe("notUnderstood", bad?[..Math.Min(bad.Length, 10)]);
+
+        (await teodor.Post("/api/account/email", new EmailWish("t.quill@larkmoor.example.org"))).StatusCode.ShouldBe(HttpStatusCode.NoContent);
+        (await teodor.Get<Me>("/api/me")).Email.ShouldBe("teodor@larkmoor.example.org", "until it is confirmed");
+        var link = await Letter(keeper, "t.quill@", "Potwierdź swój adres");
+        var to = string.Join('.', link[2..]);
+        using var guest = _court.Visitor();
+        (await guest.Refused(HttpMethod.Post, "/api/confirm", new ConfirmWish(link[0], link[1], "evil@larkmoor.example.org"))).ShouldBe("linkGone", "it is for one address");
+        await guest.Does(HttpMethod.Post, "/api/confirm", new ConfirmWish(link[0], link[1], to));
+        (await teodor.Get<Me>("/api/me")).Email.ShouldBe("t.quill@larkmoor.example.org");
+        (await guest.Refused(HttpMethod.Post, "/api/sign-in", new SignIn("teodor@larkmoor.example.org", Good))).ShouldBe("signInWrong");
+        // Somebody else's address is answered like any other, and is not taken.
+        (await teodor.Post("/api/account/email", new EmailWish("ilse@larkmoor.example.org"))).StatusCode.ShouldBe(HttpStatusCode.NoContent);
+        (await keeper.Get<List<OutboxRow>>("/api/outbox")).ShouldNotContain(row => row.To.Contains("ilse@"));
+
+        var kept = await teodor.Post<KeptPlan>("/api/plans", Planned("Mine"));
+        await teodor.Put<Sheet>($"/api/plans/{kept.Id}/docket", new[] { Line("Zoë Ångström", "zoe@larkmoor.example.org") });
+        using (var zip = new ZipArchive(new MemoryStream(await (await teodor.Get("/api/account/archive.zip")).Content.ReadAsByteArrayAsync())))
+        {
+            zip.Entries.Select(entry => entry.FullName).ShouldContain("account.json");
+            using var docket = new StreamReader(zip.GetEntry($"sessions/{kept.Id:N}/docket.json")!.Open());
+            (await docket.ReadToEndAsync()).ShouldContain("zoe@larkmoor.example.org");
+            zip.Entries.ShouldNotContain(entry => entry.FullName.Contains("hash", StringComparison.OrdinalIgnoreCase));
+        }
+        var opened = await teodor.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open");
+        (await teodor.Refused(HttpMethod.Post, "/api/account/close", new GoWish(null))).ShouldBe("isLive");
+        (await teodor.Refused(HttpMethod.Post, "/api/account/close", new GoWish("nobody"))).ShouldBe("noSuchHost");
+        await teodor.Does(HttpMethod.Post, "/api/account/close", new GoWish(await IdOf(keeper, "ilse@larkmoor.example.org")));
+        (await teodor.Get<Me>("/api/me")).Email.ShouldBeNull();
+        (await keeper.Get<List<SessionCard>>("/api/sessions")).Single(session => session.Title == "Mine").Live.ShouldBe(opened.Sitting);
+    }
+
+    [Fact]
+    public async Task Where_other_machines_reach_the_house_the_demos_account_opens_nothing_unless_it_is_asked_for()
+    {
+        await _court.Stop();
+        var folder = _court.Folder;
+        async Task<(bool SetUp, bool Warns, string Reason)> Start(params string[] more)
+        {
+            await using var app = Hosting.CourtHost.Build(["--urls", "http://127.0.0.1:0", "--Data:Folder", folder, "--Data:Pooling", "false", .. more]);
+            await app.StartAsync();
+            using var http = new HttpClient(new HttpClientHandler { CookieContainer = new CookieContainer() }) { BaseAddress = new Uri(app.Urls.Single()) };
+            var me = (await System.Net.Http.Json.HttpClientJsonExtensions.GetFromJsonAsync<Me>(http, "/api/me", CoreJson.Options))!;
+            using var request = new HttpRequestMessage(HttpMethod.Post, "/api/sign-in") { Content = System.Net.Http.Json.JsonContent.Create(new SignIn(DemoData.Email, DemoData.Password), options: CoreJson.Options) };
+            request.Headers.Add("X-Csrf", me.Token);
+            using var answer = await http.SendAsync(request);
+            var reason = answer.IsSuccessStatusCode ? "in" : await Visitor.ReasonOf(answer);
+            using var patience = new CancellationTokenSource(TimeSpan.FromSeconds(1));
+            await app.StopAsync(patience.Token);
+            return (me.SetUp, me.OpenDemo, reason);
+        }
+        (await Start("--Demo:Load", "true", "--Address", "https://court.example.org")).ShouldBe((true, false, "signInWrong"), "it is not made");
+        (await Start("--Demo:Load", "true")).ShouldBe((false, false, "in"));
+        (await Start("--Address", "https://court.example.org")).ShouldBe((true, false, "accountClosed"), "what is there is closed, and the house needs a keeper");
+        (await Start("--Demo:Load", "true", "--Demo:Everywhere", "true", "--Address", "https://court.example.org")).ShouldBe((false, true, "in"));
+    }
+}
