@@ -116,9 +116,7 @@ function AddressPart({ page }: { page: Page }) {
       {move.isSuccess ? (
         <p role="status">{t('account.moveSent', { email })}</p>
       ) : email === null ? (
-        <Button look="text" onClick={() => setEmail('')}>
-          {t('account.move')}
-        </Button>
+        <Button onClick={() => setEmail('')}>{t('account.move')}</Button>
       ) : (
         <form onSubmit={submit} className="flex w-full flex-wrap items-end gap-2" noValidate>
           <div className="w-72 max-w-full">

@@ -80,7 +80,7 @@ function Confirm({
         <p>{t('code.scan')}</p>
         <p>
           <span className="text-ink2">{t('code.byHand')}</span>{' '}
-          <code className="font-semibold tracking-wider break-all select-all">{secret.key.match(/.{1,4}/g)?.join(' ')}</code>
+          <code className="font-semibold tracking-wider select-all">{secret.key.match(/.{1,4}/g)?.join(' ')}</code>
         </p>
         <div className="w-48">
           <Field
@@ -120,7 +120,8 @@ function Picture({ text }: { text: string }) {
       aria-label={t('code.picture')}
       viewBox={`-3 -3 ${size + 6} ${size + 6}`}
       shapeRendering="crispEdges"
-      className="size-48 bg-white"
+      className="size-48"
+      style={{ background: '#fff' }}
     >
       <path d={path} fill="black" />
     </svg>

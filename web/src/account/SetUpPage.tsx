@@ -45,7 +45,7 @@ export default function SetUpPage() {
             onChange={(e) => put({ code: e.target.value })}
             error={at.code}
           />
-          <p className="mt-1 text-[0.812rem] text-ink2">{t('setUp.codeHint')}</p>
+          {!at.code && <p className="mt-1 text-[0.812rem] text-ink2">{t('setUp.codeHint')}</p>}
         </div>
         <Field
           label={t('setUp.name')}
