@@ -1,6 +1,5 @@
 using HoldCourt.Server.Contract;
 using HoldCourt.Server.Hosting;
-using HoldCourt.Store.Ledger;
 
 if (args is ["contract", var file])
 {
@@ -10,9 +9,9 @@ if (args is ["contract", var file])
 
 try
 {
+    if (await Commands.Run(args) is { } code) return code;
     CourtHost.Check(args);
     await using var app = CourtHost.Build(args);
-    if (args is ["ledger", "verify", ..]) return await LedgerCheck.Run(app.Services.GetRequiredService<EntryReader>(), app.Services);
     await app.RunAsync();
     return 0;
 }

@@ -17,7 +17,8 @@ public static class StoreSetup
     public static IServiceCollection AddStore(this IServiceCollection services, string file, bool pooling = true) => services
         .AddDbContextFactory<CourtDb>(options => Configure(options, file, pooling))
         .AddSingleton<EntryWriter>()
-        .AddSingleton<EntryReader>();
+        .AddSingleton<EntryReader>()
+        .AddSingleton<Eraser>();
 
     internal static void Configure(DbContextOptionsBuilder options, string file, bool pooling) => options
         .UseSqlite(new SqliteConnectionStringBuilder { DataSource = file, ForeignKeys = true, Pooling = pooling, DefaultTimeout = (int)BusyPatience.TotalSeconds }.ToString())
@@ -39,8 +40,62 @@ public static class StoreSetup
     public static async Task Migrate(IServiceProvider services)
     {
         await using var db = await services.GetRequiredService<IDbContextFactory<CourtDb>>().CreateDbContextAsync();
+        await KeepBefore(db);
         await db.Database.MigrateAsync();
         await db.Database.ExecuteSqlRawAsync("PRAGMA journal_mode = WAL");
+    }
+
+    /// <summary>A database that is to be brought to a newer form is copied first: a kill in the middle costs nothing.</summary>
+    private static async Task KeepBefore(CourtDb db)
+    {
+        if (!File.Exists(new SqliteConnectionStringBuilder(db.Database.GetConnectionString()).DataSource)) return;
+        if ((await db.Database.GetAppliedMigrationsAsync()).LastOrDefault() is not { } last || !(await db.Database.GetPendingMigrationsAsync()).Any()) return;
+        var file = new SqliteConnectionStringBuilder(db.Database.GetConnectionString()).DataSource;
+        Copy(file, Path.Combine(Path.GetDirectoryName(Path.GetFullPath(file))!, $"hold-court-before-{DateTime.UtcNow:yyyyMMddHHmmss}-{last}.db"));
+    }
+
+    /// <summary>A consistent copy, by SQLite's own way of backup, also while the database is written to.</summary>
+    /// <exception cref="SqliteException">The disk is full, or the database is damaged; nothing is left of the copy.</exception>
+    public static void Copy(string file, string to)
+    {
+        try
+        {
+            using (var source = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = file, Mode = SqliteOpenMode.ReadWrite, Pooling = false, DefaultTimeout = (int)BusyPatience.TotalSeconds }.ToString()))
+            using (var target = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = to, Pooling = false }.ToString()))
+            {
+                source.Open();
+                target.Open();
+                source.BackupDatabase(target);
+                using var mode = target.CreateCommand();
+                mode.CommandText = "PRAGMA journal_mode = DELETE";
+                mode.ExecuteNonQuery();
+            }
+            if (!IsWhole(to)) throw new SqliteException("The copy is not whole.", 11);
+        }
+        catch
+        {
+            foreach (var left in new[] { to, to + "-journal", to + "-wal", to + "-shm" }) File.Delete(left);
+            throw;
+        }
+    }
+
+    /// <summary>The newest form that was brought to a database.</summary>
+    public static string FormOf(string file)
+    {
+        var options = new DbContextOptionsBuilder<CourtDb>();
+        Configure(options, file, pooling: false);
+        using var db = new CourtDb(options.Options);
+        return db.Database.GetAppliedMigrations().LastOrDefault() ?? "";
+    }
+
+    /// <summary>SQLite's own check of a database file.</summary>
+    public static bool IsWhole(string file)
+    {
+        using var db = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = file, Mode = SqliteOpenMode.ReadOnly, Pooling = false }.ToString());
+        db.Open();
+        using var check = db.CreateCommand();
+        check.CommandText = "PRAGMA integrity_check";
+        return check.ExecuteScalar() is "ok";
     }
 
     /// <summary>With FULL, a commit in WAL mode is on the disk when it returns, even if the machine then loses power.</summary>

@@ -52,6 +52,8 @@ export type DoorPhase = 'notOpen' | 'open' | 'over'
 
 export type EntryKind = 'enterAsHost' | 'enterAsDeputy' | 'walkIn' | 'announce'
 
+export type EraseWish = { name: string | null; email: string | null; }
+
 export type Exit = 'left' | 'declined' | 'removed' | 'removedForGood' | 'visitOver'
 
 export type FloorOrder = 'byHand' | 'fair'
@@ -70,6 +72,8 @@ export type FromBrowser =
 export type HostRow = { id: string; name: string; email: string; emailConfirmed: boolean; keeper: boolean; suspended: boolean; demo: boolean; hasCode: boolean; sessions: number; seenAt: number | null; me: boolean; }
 
 export type HostsPage = { hosts: readonly HostRow[]; invitations: readonly InvitationRow[]; mailIsDelivered: boolean; }
+
+export type HousePage = { version: string; startedAt: number; sittings: readonly LiveSitting[]; people: number; lines: number; relayIn: number; relayOut: number; dropped: number; dataBytes: number; diskFree: number; mailWaits: number; mailSince: number | null; mailGivenUp: number; mailIsDelivered: boolean; backupAt: number | null; backupTrouble: string | null; makesBackups: boolean; memory: number; processor: number; address: string | null; }
 
 export type ImportDeed = 'add' | 'change' | 'same' | 'skip'
 
@@ -102,6 +106,8 @@ export type LedgerPage = { rows: readonly LedgerRow[]; more: boolean; }
 export type LedgerRow = { sequence: number; at: number; by: string | null; what: string; count: number; names: readonly string[]; detail: string | null; undone: LedgerRow | null; topic: Topic; }
 
 export type LedgerWish = { before: number | null; topics: readonly Topic[]; person: number | null; byBench: boolean; from: number | null; to: number | null; }
+
+export type LiveSitting = { title: string; owner: string; since: number; seated: number; waiting: number; }
 
 export type MailState = 'kept' | 'waiting' | 'sent' | 'givenUp'
 
@@ -306,6 +312,8 @@ export type ToBrowser =
 export type Told = { count: number; }
 
 export type Topic = 'door' | 'people' | 'microphones' | 'cameras' | 'orders' | 'floor' | 'chat' | 'picture' | 'runSheet' | 'time' | 'connections'
+
+export type TracesRow = { names: readonly string[]; contacts: number; lines: number; messages: number; sittings: number; running: number; }
 
 export type Trouble = 'empty' | 'unfinished' | 'notUnderstood' | 'unknownName' | 'doubtfulName' | 'nobodyThere'
 

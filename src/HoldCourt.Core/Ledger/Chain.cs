@@ -7,7 +7,11 @@ namespace HoldCourt.Core.Ledger;
 /// <summary>An entry as it is kept: its JSON, and the digest that ties it to all before it.</summary>
 /// <param name="Json">The entry as written by <see cref="CoreJson"/>; the bytes that were digested.</param>
 /// <param name="Digest">SHA-256 (FIPS 180-4) over the previous digest and the UTF-8 of <paramref name="Json"/>.</param>
-public sealed record KeptEntry(long Sequence, string Json, byte[] Digest)
+/// <param name="Seal">
+/// Null while the JSON is what was digested. Otherwise something of it was erased since, and this is a SHA-256 over the digest and
+/// the JSON that stands there now.
+/// </param>
+public sealed record KeptEntry(long Sequence, string Json, byte[] Digest, byte[]? Seal = null)
 {
     /// <exception cref="JsonException">The text is no entry.</exception>
     public Entry Read() => JsonSerializer.Deserialize<Entry>(Json, CoreJson.Options) ?? throw new JsonException("The entry is null.");
@@ -32,12 +36,21 @@ public static class Chain
         var expected = 1L;
         foreach (var entry in entries)
         {
-            if (entry.Sequence != expected || !SequenceWithin(entry) || !DigestOf(previous, entry.Json).AsSpan().SequenceEqual(entry.Digest)) return expected;
+            if (entry.Sequence != expected || !SequenceWithin(entry) || !IsWhole(previous, entry)) return expected;
             previous = entry.Digest;
             expected++;
         }
         return null;
     }
+
+    /// <summary>The entry with other JSON in its place: its digest stays, and with it all that follow.</summary>
+    public static KeptEntry Seal(KeptEntry entry, string json) => entry with { Json = json, Seal = SealOf(entry.Digest, json) };
+
+    private static byte[] SealOf(byte[] digest, string json) => DigestOf(digest, "erased:" + json);
+
+    private static bool IsWhole(byte[] previous, KeptEntry entry) => entry.Seal is { } seal
+        ? SealOf(entry.Digest, entry.Json).AsSpan().SequenceEqual(seal)
+        : DigestOf(previous, entry.Json).AsSpan().SequenceEqual(entry.Digest);
 
     private static bool SequenceWithin(KeptEntry kept)
     {

@@ -1,8 +1,11 @@
 using HoldCourt.Server.Accounts;
 using HoldCourt.Server.Hosting;
+using HoldCourt.Server.Live;
 using HoldCourt.Server.Mailing;
+using HoldCourt.Server.Upkeep;
 using HoldCourt.Store;
 using HoldCourt.Store.Accounts;
+using HoldCourt.Store.Ledger;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 
@@ -23,6 +26,12 @@ public sealed record InviteHost(string? Email, string? Name, bool ByMail);
 
 /// <param name="Link">Null when it went by mail.</param>
 public sealed record InvitedHost(string? Link);
+
+/// <param name="Name">As it stands on dockets and boards; null for the names that stand with the address.</param>
+public sealed record EraseWish(string? Name, string? Email);
+
+/// <summary>Where somebody is written down, or was.</summary>
+public sealed record TracesRow(IReadOnlyList<string> Names, int Contacts, int Lines, int Messages, int Sittings, int Running);
 
 /// <summary>What the keeper of the house does with its accounts.</summary>
 internal static class HouseEndpoints
@@ -54,6 +63,12 @@ internal static class HouseEndpoints
             await db.Invitations.Where(invitation => invitation.Id == id && invitation.UsedAt == null).ExecuteDeleteAsync();
             return Results.NoContent();
         });
+        house.MapGet("/state", (HouseState state) => state.Page());
+        house.MapPost("/backup", async (Rounds rounds) => !rounds.MakesBackups ? Problems.Of("noBackupFolder", 409) : await rounds.BackUp() is null ? Results.NoContent() : Problems.Of("backupFailed", 500)).RequireProof();
+        house.MapPost("/erase/look", async (EraseWish wish, Eraser eraser, CancellationToken cancel) =>
+            NothingNamed(wish) ? Problems.Of("eraseNobody", 400) : Results.Ok(TracesOf(await eraser.Look(wish.Name, wish.Email, cancel)))).RequireProof();
+        house.MapPost("/erase", async (EraseWish wish, Eraser eraser, IGrainFactory grains) =>
+            NothingNamed(wish) ? Problems.Of("eraseNobody", 400) : Results.Ok(TracesOf(await eraser.Erase(wish.Name, wish.Email, sitting => grains.GetGrain<ISittingGrain>(sitting).Forget())))).RequireProof();
         var host = house.MapGroup("/hosts/{id}").RequireProof();
         host.MapPost("/suspend", async (string id, Keeping keeping) => Of(await keeping.Suspend(id)));
         host.MapPost("/resume", async (string id, Keeping keeping) => Of(await keeping.Resume(id)));
@@ -61,6 +76,10 @@ internal static class HouseEndpoints
         host.MapDelete("/keeper", async (string id, Keeping keeping) => Of(await keeping.StepDown(id)));
         host.MapPost("/remove", async (string id, GoWish wish, Keeping keeping) => wish.Heir is null ? Problems.Of("heirNeeded", 400) : Of(await keeping.Remove(id, wish.Heir)));
     }
+
+    private static bool NothingNamed(EraseWish wish) => (wish.Name?.Trim().Length ?? 0) < Erasure.ShortestName && (wish.Email?.Trim().Length ?? 0) < 3;
+
+    private static TracesRow TracesOf(Traces traces) => new(traces.Names, traces.Contacts, traces.Lines, traces.Messages, traces.Sittings, traces.Running);
 
     private static IResult Of(string? trouble) => trouble is null ? Results.NoContent() : Problems.Of(trouble, trouble == "noSuchHost" ? 404 : 409);
 }

@@ -7,6 +7,7 @@ using HoldCourt.Server.Api;
 using HoldCourt.Server.Live;
 using HoldCourt.Server.Media;
 using HoldCourt.Server.Planning;
+using HoldCourt.Server.Upkeep;
 
 namespace HoldCourt.Server.Contract;
 
@@ -22,7 +23,7 @@ public static class TypeScriptContract
         typeof(AnswerPage), typeof(AnswerWish), typeof(ContactRow), typeof(ContactImport), typeof(OutboxRow), typeof(OutboxPage), typeof(PaperRow),
         typeof(ForesightRow), typeof(ReadingRow), typeof(NamedPreset), typeof(LedgerWish), typeof(LedgerPage), typeof(ChatWish), typeof(ChatPage), typeof(PersonRow), typeof(TroubleRow), typeof(SignRow), typeof(LedgerCheckRow),
         typeof(SignedIn), typeof(SecondStep), typeof(PasskeyProof), typeof(SetUpWish), typeof(ResetWish), typeof(ConfirmWish), typeof(InvitationPage), typeof(JoinWish), typeof(StrengthWish), typeof(StrengthRow),
-        typeof(AccountPage), typeof(CodeSecret), typeof(RecoveryCodes), typeof(SettingsWish), typeof(ColleagueRow), typeof(HostsPage), typeof(InviteHost), typeof(InvitedHost), typeof(OwnerRow)
+        typeof(AccountPage), typeof(CodeSecret), typeof(RecoveryCodes), typeof(SettingsWish), typeof(ColleagueRow), typeof(HostsPage), typeof(InviteHost), typeof(InvitedHost), typeof(OwnerRow), typeof(HousePage), typeof(EraseWish), typeof(TracesRow)
     ];
 
     public static void WriteIfChanged(string file)

@@ -9,6 +9,7 @@ using HoldCourt.Server.Media;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Security;
 using HoldCourt.Server.StandIns.Extras;
+using HoldCourt.Server.Upkeep;
 using HoldCourt.Store;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Http.Connections;
@@ -40,7 +41,7 @@ internal static class CourtHost
         StoreSetup.Check(Path.Combine(folder, DatabaseFile));
     }
 
-    private const string DatabaseFile = "hold-court.db";
+    private const string DatabaseFile = BackupFile.DatabaseName;
 
     /// <param name="change">Puts other services in place of the usual ones, as tests do with the clock.</param>
     public static WebApplication Build(string[] args, Action<IServiceCollection>? change = null)
@@ -54,6 +55,7 @@ internal static class CourtHost
         builder.Services.AddDataProtection().SetApplicationName("HoldCourt").PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(data, "keys")));
         builder.Services.AddAccounts();
         builder.Services.AddSecurity();
+        builder.AddProxy();
         builder.Services.ConfigureHttpJsonOptions(options => CoreJson.Configure(options.SerializerOptions));
         builder.Services.AddSignalR(options =>
         {
@@ -73,6 +75,9 @@ internal static class CourtHost
         builder.Services.AddSingleton<DoorBell>().AddSingleton<Broadcast>().AddSingleton<SittingRecords>().AddSingleton<SittingLoader>();
         builder.Services.AddHttpContextAccessor().AddScoped<Desk>().AddSingleton<PublicAddress>().AddSingleton<Outbox>().AddSingleton<Mail>().AddSingleton<NextTimes>();
         builder.Services.Configure<MailOptions>(builder.Configuration.GetSection("Mail"));
+        builder.Services.Configure<RetentionOptions>(builder.Configuration.GetSection("Retention")).Configure<BackupOptions>(builder.Configuration.GetSection("Backup"));
+        builder.Services.AddSingleton<Rounds>().AddHostedService(services => services.GetRequiredService<Rounds>());
+        builder.Services.AddSingleton<HouseState>().AddHostedService(services => services.GetRequiredService<HouseState>());
         builder.Services.AddSingleton<Postman>().AddHostedService(services => services.GetRequiredService<Postman>());
         builder.Services.AddSingleton<Reminders>().AddHostedService(services => services.GetRequiredService<Reminders>());
         builder.Services.AddScoped<Doorstep>().AddSingleton<Opening>().AddScoped<DemoData>();
@@ -102,6 +107,7 @@ internal static class CourtHost
             await ready.Ready;
             await next(http);
         });
+        app.UseForwarded();
         app.UseExceptionHandler(new ExceptionHandlerOptions { StatusCodeSelector = failure => failure is BadHttpRequestException bad ? bad.StatusCode : StatusCodes.Status500InternalServerError });
         app.UseStatusCodePages();
         app.UseSecurity();
@@ -155,7 +161,7 @@ internal static class CourtHost
     private static void AddTelemetry(WebApplicationBuilder builder)
     {
         var telemetry = builder.Services.AddOpenTelemetry()
-            .WithMetrics(metrics => metrics.AddMeter(MediaMeter.Name, "Microsoft.AspNetCore.Hosting", "Microsoft.AspNetCore.Server.Kestrel", "Microsoft.Orleans"))
+            .WithMetrics(metrics => metrics.AddMeter(MediaMeter.Name, HouseState.MeterName, "Microsoft.AspNetCore.Hosting", "Microsoft.AspNetCore.Server.Kestrel", "Microsoft.Orleans"))
             .WithTracing(tracing => tracing.AddSource("Microsoft.AspNetCore", "Microsoft.Orleans.Application"));
         if (builder.Configuration["OTEL_EXPORTER_OTLP_ENDPOINT"] is not null) telemetry.UseOtlpExporter();
     }

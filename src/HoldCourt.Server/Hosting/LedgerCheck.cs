@@ -11,10 +11,10 @@ internal static class LedgerCheck
     {
         await StoreSetup.Migrate(services);
         var (sittings, broken) = (0, 0);
-        await foreach (var (sitting, title, entries, firstBreak) in reader.Verify())
+        await foreach (var (sitting, title, entries, erased, firstBreak) in reader.Verify())
         {
             sittings++;
-            if (firstBreak is null) Console.WriteLine($"whole   {sitting:N}  {title}: {entries} entries");
+            if (firstBreak is null) Console.WriteLine($"whole   {sitting:N}  {title}: {entries} entries{(erased > 0 ? $", {erased} with something erased" : "")}");
             else
             {
                 broken++;

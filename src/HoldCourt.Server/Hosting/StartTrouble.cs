@@ -6,6 +6,17 @@ namespace HoldCourt.Server.Hosting;
 /// <summary>Why the server cannot start, in a sentence that says what to do.</summary>
 internal static class StartTrouble
 {
+    /// <summary>What is wrong with a disk, in a sentence.</summary>
+    public static string Reason(Exception failure) => failure switch
+    {
+        SqliteException { SqliteErrorCode: 13 } => "the disk is full.",
+        SqliteException { SqliteErrorCode: 5 or 6 } => "the database is locked by another program.",
+        SqliteException { SqliteErrorCode: 8 or 10 or 14 } or UnauthorizedAccessException => "the folder cannot be written.",
+        IOException io when io.HResult is 28 or 0x1C || io.Message.Contains("No space left", StringComparison.OrdinalIgnoreCase) => "the disk is full.",
+        IOException => failure.Message.TrimEnd('.') + ".",
+        _ => "the disk does not work."
+    };
+
     /// <returns>Null when it is a bug, whose trace should be seen.</returns>
     public static string? Of(Exception failure, string folder) => failure switch
     {

@@ -32,6 +32,9 @@ public interface ISittingGrain : IGrainWithGuidKey
 
     Task Disconnect(SeatId seat, string connection);
 
+    /// <summary>Entries of the adjourned sitting were changed where they are kept: what is in memory goes.</summary>
+    Task Forget();
+
     /// <summary>Whether the seat is in the lobby or inside, and the connection its own.</summary>
     Task<bool> IsPresent(SeatId seat, string connection);
 

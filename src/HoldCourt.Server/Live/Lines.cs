@@ -35,6 +35,9 @@ internal sealed class Lines(TimeProvider time) : HubLifetimeManager<LiveHub>
         return Task.CompletedTask;
     }
 
+    /// <summary>How many are open.</summary>
+    public int Count => _lines.Count;
+
     /// <summary>Cuts a line, after what it has been told so far had a moment to arrive.</summary>
     public void CutSoon(string connection)
     {

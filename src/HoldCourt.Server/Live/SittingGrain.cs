@@ -190,6 +190,12 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         if (_sitting.IsRunning) await Commit(Actor.House, new Drop([seat]));
     }
 
+    public Task Forget()
+    {
+        if (!_sitting.IsRunning) DeactivateOnIdle();
+        return Task.CompletedTask;
+    }
+
     public Task<WholeView?> Whole(SeatId seat) => Task.FromResult(
         _told.Seats.TryGet(seat, out var held) ? Projection.Whole(_told, Knowledge.ViewerOf(held), NewestTold()) : null);
 

@@ -121,7 +121,7 @@ internal sealed class Receiver(SeatId seat, WebSocket socket, TimeProvider time,
             if (late || (_pictureBytes + frame.Length > MostPictureBytes && _pictures.Count > 0))
             {
                 foreach (var (_, dropped, _) in _pictures) _awaitKey.Add(dropped);
-                MediaMeter.LateDropped.Add(_pictures.Count);
+                MediaMeter.Dropped(_pictures.Count);
                 _pictures.Clear();
                 _pictureBytes = 0;
                 if (!isKey)
@@ -156,7 +156,11 @@ internal sealed class Receiver(SeatId seat, WebSocket socket, TimeProvider time,
     {
         try
         {
-            while (Next() is var (message, type)) await socket.SendAsync(message, type, true, CancellationToken.None);
+            while (Next() is var (message, type))
+            {
+                await socket.SendAsync(message, type, true, CancellationToken.None);
+                MediaMeter.WentOut(message.Length);
+            }
         }
         catch (Exception e) when (e is WebSocketException or OperationCanceledException or ObjectDisposedException or InvalidOperationException or IOException)
         {

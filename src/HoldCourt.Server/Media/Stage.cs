@@ -210,6 +210,7 @@ internal sealed class Stage(TimeProvider time, Action wake)
     {
         Volatile.Write(ref _lastFrameAt, time.GetTimestamp());
         wake();
+        MediaMeter.CameIn(message.Length);
         while (message.Length > 0)
         {
             if (!FrameHeader.TryRead(message, out var header) || sender.Owns(header.Track, header.Type) is not { } track)

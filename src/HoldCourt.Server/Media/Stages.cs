@@ -25,6 +25,9 @@ internal sealed class Stages(TimeProvider time) : BackgroundService
         Followed?.Invoke(sitting, state);
     }
 
+    /// <summary>The sittings that run, as they stand now.</summary>
+    public IReadOnlyList<(Guid Sitting, Sitting State)> Running() => [.. _stages.Select(pair => (pair.Key, pair.Value.Sitting)).Where(pair => pair.Sitting.IsRunning)];
+
     /// <summary>Raised after each change of a sitting.</summary>
     public event Action<Guid, Sitting>? Followed;
 

@@ -214,6 +214,9 @@ namespace HoldCourt.Store.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<byte[]>("Seal")
+                        .HasColumnType("BLOB");
+
                     b.HasKey("SittingId", "Sequence");
 
                     b.ToTable("Entries");
@@ -233,6 +236,9 @@ namespace HoldCourt.Store.Migrations
 
                     b.Property<Guid>("SessionId")
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("WordsErased")
+                        .HasColumnType("INTEGER");
 
                     b.HasKey("Id");
 
