@@ -66,7 +66,7 @@ public static class Erasure
                     seats.Add(Number(seat));
                     if (KeyOf(one["person"]) is { } key) keys.TryAdd(key, $"erased:{keys.Count + 1}");
                 }
-                if (one["seat"] is JsonValue renamed && (IsNamed(Text(one, "from"), names) || IsNamed(Text(one, "to"), names))) seats.Add(Number(renamed));
+                if (Text(one, Discriminator) == "renamed" && one["seat"] is JsonValue renamed && (IsNamed(Text(one, "from"), names) || IsNamed(Text(one, "to"), names))) seats.Add(Number(renamed));
                 foreach (var (_, part) in one) Find(part, names, seats, keys);
                 break;
             case JsonArray list:
@@ -83,6 +83,7 @@ public static class Erasure
         {
             case JsonObject one:
                 EraseWords(one, scope);
+                EraseOwnNames(one, scope);
                 foreach (var (name, part) in one.ToList())
                 {
                     if (part is JsonValue value && value.TryGetValue<string>(out var text))
@@ -132,6 +133,16 @@ public static class Erasure
                 break;
         }
     }
+
+    /// <summary>Whatever else the person was called in this seat; somebody else of that name keeps it.</summary>
+    private static void EraseOwnNames(JsonObject one, Scope scope)
+    {
+        if (one["seat"] is not JsonValue value || !value.TryGetValue<int>(out var seat) || !scope.Seats.Contains(seat)) return;
+        foreach (var part in Text(one, Discriminator) == "renamed" ? _sides : _name)
+            if (Text(one, part) is { Length: > 0 }) one[part] = scope.What.Alias;
+    }
+
+    private static readonly string[] _name = ["name"], _sides = ["from", "to"];
 
     private const string Discriminator = "what";
 
