@@ -30,7 +30,7 @@ const page = await (await browser.newContext({ viewport: { width: 1280, height: 
 await page.goto(url + '/sign-in')
 await page.getByLabel('E-mail').fill('odalys@larkmoor.example.org')
 await page.getByLabel('Password').fill('heron-ferry-lantern')
-await page.getByRole('button', { name: 'Sign in' }).click()
+await page.getByRole('button', { name: 'Sign in', exact: true }).click()
 await page.getByRole('heading', { name: 'Today' }).waitFor()
 await page.goto(`${url}/s/${link}`)
 await page.getByRole('button', { name: 'Enter as host' }).click()

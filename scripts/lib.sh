@@ -17,6 +17,13 @@ npm_install() {
   fi
 }
 
+need_nginx() {
+  [ -x /usr/sbin/nginx ] && return
+  say "Installing nginx for the tests behind a proxy"
+  local sudo=; [ "$(id -u)" = 0 ] || sudo=sudo
+  $sudo apt-get update -qq && RUNLEVEL=1 $sudo apt-get install -y -qq --no-install-recommends nginx-light >/dev/null
+}
+
 need_chromium() {
   [ -x "${CHROMIUM:-/usr/bin/chromium}" ] && return
   say "Installing Chromium for the browser tests"

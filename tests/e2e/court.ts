@@ -17,11 +17,18 @@ export class Court {
   private constructor(
     readonly port: number,
     private readonly extras: number,
+    private readonly settings: Record<string, string>,
   ) {}
 
-  /** @param extras Simulated people besides those of the demo's own sessions. */
-  static async start(extras = 0): Promise<Court> {
-    const court = new Court(await freePort(), extras)
+  /** What the server has printed since it was started. */
+  said = ''
+
+  /**
+   * @param extras Simulated people besides those of the demo's own sessions.
+   * @param settings Other than the usual ones.
+   */
+  static async start(extras = 0, settings: Record<string, string> = {}): Promise<Court> {
+    const court = new Court(await freePort(), extras, settings)
     await court.run()
     return court
   }
@@ -31,20 +38,27 @@ export class Court {
   }
 
   private async run() {
-    const options = { urls: this.url, 'Data:Folder': this.data, 'Demo:Load': 'true', 'Extras:Count': String(this.extras) }
+    const options = {
+      urls: this.url,
+      'Data:Folder': this.data,
+      'Demo:Load': 'true',
+      'Extras:Count': String(this.extras),
+      ...this.settings,
+    }
     const child = spawn('dotnet', [program, ...Object.entries(options).flatMap(([key, value]) => [`--${key}`, value])], {
       stdio: ['ignore', 'pipe', 'pipe'],
     })
     this.process = child
-    let said = ''
+    this.said = ''
     await new Promise<void>((ready, fail) => {
       const hear = (text: Buffer) => {
-        said += text.toString()
-        if (said.includes('Hold Court is ready at')) ready()
+        this.said += text.toString()
+        // All of what stands after it is there a moment later.
+        if (this.said.includes('Hold Court is ready at')) setTimeout(ready, 100)
       }
       child.stdout.on('data', hear)
       child.stderr.on('data', hear)
-      child.on('exit', (code) => fail(new Error(`The server ended with ${code}:\n${said}`)))
+      child.on('exit', (code) => fail(new Error(`The server ended with ${code}:\n${this.said}`)))
     })
   }
 
@@ -145,7 +159,7 @@ export async function person(browser: Browser, court: Court): Promise<Page> {
 export async function signIn(page: Page, back = 'Today') {
   await page.getByLabel('E-mail').fill('odalys@larkmoor.example.org')
   await page.getByLabel('Password').fill('heron-ferry-lantern')
-  await page.getByRole('button', { name: 'Sign in' }).click()
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click()
   await expect(page.getByRole('heading', { name: back, level: 1 })).toBeVisible()
 }
 

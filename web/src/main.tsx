@@ -17,6 +17,7 @@ const ResetPage = lazy(() => pagesOfLinks().then((pages) => ({ default: pages.Re
 const ConfirmPage = lazy(() => pagesOfLinks().then((pages) => ({ default: pages.ConfirmPage })))
 const JoinPage = lazy(() => pagesOfLinks().then((pages) => ({ default: pages.JoinPage })))
 const AccountPage = lazy(() => import('./account/AccountPage'))
+const HousePage = lazy(() => import('./house/HousePage'))
 const HostsPage = lazy(() => import('./house/HostsPage'))
 const SignIn = lazy(() => import('./account/SignIn'))
 const Today = lazy(() => import('./planning/Today'))
@@ -51,6 +52,7 @@ createRoot(document.getElementById('root')!).render(
             <Route path="/join" element={<JoinPage />} />
             <Route path="/account" element={<AccountPage />} />
             <Route path="/hosts" element={<HostsPage />} />
+            <Route path="/house" element={<HousePage />} />
             <Route path="/plan/:id" element={<PlanPage />} />
             <Route path="/contacts" element={<ContactsPage />} />
             <Route path="/outbox" element={<OutboxPage />} />

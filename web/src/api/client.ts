@@ -13,7 +13,9 @@ import type {
   ContactImport,
   ContactRow,
   DoorPage,
+  EraseWish,
   HostsPage,
+  HousePage,
   InvitationPage,
   InvitedHost,
   InviteHost,
@@ -41,6 +43,7 @@ import type {
   StrengthRow,
   StrengthWish,
   Told,
+  TracesRow,
 } from '../contract.generated'
 import { t } from '../i18n'
 
@@ -155,6 +158,10 @@ export const account = {
 }
 
 export const house = {
+  state: () => call<HousePage>('GET', '/house/state'),
+  backUp: () => call<null>('POST', '/house/backup'),
+  traces: (wish: EraseWish) => call<TracesRow>('POST', '/house/erase/look', wish),
+  erase: (wish: EraseWish) => call<TracesRow>('POST', '/house/erase', wish),
   hosts: () => call<HostsPage>('GET', '/house/hosts'),
   invite: (wish: InviteHost) => call<InvitedHost>('POST', '/house/invitations', wish),
   dropInvitation: (id: number) => call<null>('DELETE', `/house/invitations/${id}`),

@@ -29,7 +29,12 @@ export function DeskPage({ title, children }: { title: string; children: ReactNo
     ['/', t('today.title')],
     ['/contacts', t('contacts.title')],
     ['/outbox', t('outbox.title')],
-    ...(me.data.keeper ? ([['/hosts', t('hosts.title')]] as [string, string][]) : []),
+    ...(me.data.keeper
+      ? ([
+          ['/hosts', t('hosts.title')],
+          ['/house', t('house.title')],
+        ] as [string, string][])
+      : []),
   ]
   return (
     <div className="flex min-h-dvh flex-col">
