@@ -352,12 +352,29 @@ public sealed class AccountTests : IAsyncLifetime
         (await keeper.Get<List<OutboxRow>>("/api/outbox")).ShouldNotContain(row => row.To.Contains("ilse@"));
 
         var kept = await teodor.Post<KeptPlan>("/api/plans", Planned("Mine"));
+        var held = await teodor.Post<OpenedSitting>("/api/sessions", new OpenNow("Held before"));
+        await using (var host = await teodor.Announces(held, "Teodor"))
+        await using (var one = await guest.Announces(held, "One"))
+        await using (var other = await _court.Visitor().Announces(held, "Other"))
+        {
+            await host.Done(new Admit([one.Me!.Seat, other.Me!.Seat]));
+            await Eventually.Holds(() => one.Me!.Place == Place.Seated && other.Me!.Place == Place.Seated);
+            await one.Done(new Write(new Recipient(Reach.One, other.Me!.Seat), "for your eyes alone"));
+            await one.Done(new Write(new Recipient(Reach.Everyone), "for all to read"));
+            await host.Done(new Adjourn());
+        }
         await teodor.Put<Sheet>($"/api/plans/{kept.Id}/docket", new[] { Line("Zoë Ångström", "zoe@larkmoor.example.org") });
         using (var zip = new ZipArchive(new MemoryStream(await (await teodor.Get("/api/account/archive.zip")).Content.ReadAsByteArrayAsync())))
         {
             zip.Entries.Select(entry => entry.FullName).ShouldContain("account.json");
             using var docket = new StreamReader(zip.GetEntry($"sessions/{kept.Id:N}/docket.json")!.Open());
             (await docket.ReadToEndAsync()).ShouldContain("zoe@larkmoor.example.org");
+            var all = string.Concat(zip.Entries.Select(entry =>
+            {
+                using var reader = new StreamReader(entry.Open());
+                return reader.ReadToEnd();
+            }));
+            all.ShouldSatisfyAllConditions(text => text.ShouldContain("for all to read"), text => text.ShouldNotContain("for your eyes alone", customMessage: "what two wrote to each other is beyond the bench"), text => text.ShouldNotContain("AQAAAA", customMessage: "no hashes"));
             zip.Entries.ShouldNotContain(entry => entry.FullName.Contains("hash", StringComparison.OrdinalIgnoreCase));
         }
         var opened = await teodor.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open");

@@ -98,6 +98,40 @@ public class MailTests(Court court) : IClassFixture<Court>
     }
 
     [Fact]
+    public async Task A_mail_server_that_hangs_holds_up_nobody_and_what_waited_goes_once_after_a_restart()
+    {
+        using var server = new MailServer { Hangs = true };
+        var own = await Court.With("--Demo:Load", "true", "--Mail:SmtpHost", "127.0.0.1", "--Mail:SmtpPort", $"{server.Port}", "--Mail:PatienceSeconds", "1");
+        try
+        {
+            using var host = await own.Host();
+            var kept = await host.Post<KeptPlan>("/api/plans", Planned("Slowly"));
+            var sheet = await host.Put<Sheet>($"/api/plans/{kept.Id}/docket", Enumerable.Range(1, 5).Select(n => Line($"Guest {n}", $"guest{n}@larkmoor.example.org")).ToArray());
+            var watch = System.Diagnostics.Stopwatch.StartNew();
+            (await host.Post<Told>($"/api/plans/{kept.Id}/invite", new InviteWish([.. sheet.Lines.Select(line => line.Id!.Value)]))).Count.ShouldBe(5);
+            watch.Elapsed.ShouldBeLessThan(TimeSpan.FromSeconds(1), "the host does not wait for the mail server");
+            await Eventually.Succeeds(async () => (await host.Get<List<OutboxRow>>("/api/outbox")).ShouldAllBe(row => row.State == MailState.Waiting && row.Answer == "The mail server did not answer in time."));
+            await own.Stop();
+            server.Hangs = false;
+            own.Time.Forward(TimeSpan.FromMinutes(1.1));
+            await own.Restart();
+            await Eventually.Succeeds(async () => (await host.Get<List<OutboxRow>>("/api/outbox")).ShouldAllBe(row => row.State == MailState.Sent));
+            server.Taken.Count.ShouldBe(5);
+            // A secret one keeps no text, and the keeper does not read it on its way either.
+            (await host.Post("/api/forgot", new ForgotWish(Demo.DemoData.Email))).StatusCode.ShouldBe(HttpStatusCode.NoContent);
+            await Eventually.Holds(() => server.Taken.Count == 6);
+            await Eventually.Succeeds(async () =>
+            {
+                var row = (await host.Get<List<OutboxRow>>("/api/outbox")).Single(one => one.House);
+                row.State.ShouldBe(MailState.Sent);
+                (await host.Get<OutboxPage>($"/api/outbox/{row.Id}")).Text.ShouldBeEmpty();
+                (await host.Get($"/api/outbox/{row.Id}/message.eml")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+            });
+        }
+        finally { await own.DisposeAsync(); }
+    }
+
+    [Fact]
     public async Task A_change_and_a_cancellation_are_told_with_rising_sequence_and_nobody_enters_afterwards()
     {
         using var host = await court.Host();

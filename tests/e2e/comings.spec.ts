@@ -197,7 +197,7 @@ test('the page speaks the browser’s language until another is chosen, also in 
   await expect(page.locator('html')).toHaveAttribute('lang', 'pl')
   await page.getByLabel('E-mail').fill('odalys@larkmoor.example.org')
   await page.getByLabel('Hasło').fill('heron-ferry-lantern')
-  await page.getByRole('button', { name: 'Zaloguj się' }).click()
+  await page.getByRole('button', { name: 'Zaloguj się', exact: true }).click()
   await page.getByLabel('Tytuł sesji').fill('Zebranie')
   await page.getByRole('button', { name: 'Otwórz sesję teraz' }).click()
   await page.getByRole('button', { name: 'Wejdź jako gospodarz' }).click()

@@ -75,5 +75,9 @@ export const dateAndTime = (at: number) =>
     minute: '2-digit',
   }).format(at)
 
+/** "5 Apr, 14:30". */
+export const shortMoment = (at: number) =>
+  new Intl.DateTimeFormat(reader(), { day: 'numeric', month: 'short', hour: 'numeric', minute: '2-digit' }).format(at)
+
 export const dayAndTime = (at: number) =>
   new Intl.DateTimeFormat(reader(), { weekday: 'long', hour: 'numeric', minute: '2-digit' }).format(at)

@@ -23,7 +23,7 @@ internal sealed class CourtSignIn(
     {
         // Whoever was signed in here before is not any more.
         if (SignIns.IdOf(Context.User) is { } before) await signIns.End(before);
-        var record = await signIns.Begin(user.Id, Context);
+        var record = await signIns.Begin(user.Id, user.SecurityStamp, Context);
         await base.SignInWithClaimsAsync(user, new AuthenticationProperties { IsPersistent = true }, additionalClaims.Append(new Claim(SignIns.Claim, record)));
     }
 

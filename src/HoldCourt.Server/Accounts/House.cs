@@ -33,7 +33,8 @@ internal sealed class House(IDbContextFactory<CourtDb> databases, IConfiguration
     {
         IsReached = isReached;
         await using var db = await databases.CreateDbContextAsync();
-        var accounts = await db.Users.AsNoTracking().Select(account => new { account.Id, account.IsKeeper, account.IsDemo, account.SuspendedAt }).ToListAsync();
+        // An older version did not mark the demo's account.
+        var accounts = await db.Users.AsNoTracking().Select(account => new { account.Id, account.IsKeeper, IsDemo = account.IsDemo || account.Email == Demo.DemoData.Email, account.SuspendedAt }).ToListAsync();
         var closed = accounts.Where(account => account.SuspendedAt is not null || (account.IsDemo && !DemoIsOpen)).Select(account => account.Id).ToHashSet();
         await signIns.Load(closed);
         WarnsOfDemo = isReached && accounts.Any(account => account.IsDemo && !closed.Contains(account.Id));

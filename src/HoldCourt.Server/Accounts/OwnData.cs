@@ -1,16 +1,16 @@
 using System.IO.Compression;
-using System.Text;
 using System.Text.Json;
+using HoldCourt.Server.Live;
 using HoldCourt.Server.Planning;
+using HoldCourt.Server.Security;
 using HoldCourt.Store;
 using HoldCourt.Store.Accounts;
-using HoldCourt.Store.Ledger;
 using Microsoft.EntityFrameworkCore;
 
 namespace HoldCourt.Server.Accounts;
 
-/// <summary>Everything that belongs to an account, in open formats: JSON, JSON Lines, messages by RFC 5322, and papers as they were.</summary>
-internal sealed class OwnData(IDbContextFactory<CourtDb> databases, EntryReader entries, TimeProvider time)
+/// <summary>Everything that belongs to an account, in open formats: JSON, messages by RFC 5322, and papers as they were.</summary>
+internal sealed class OwnData(IDbContextFactory<CourtDb> databases, IGrainFactory grains, TimeProvider time)
 {
     private static readonly JsonSerializerOptions _json = new(CoreJson.Options) { WriteIndented = true };
 
@@ -52,9 +52,11 @@ internal sealed class OwnData(IDbContextFactory<CourtDb> databases, EntryReader 
             foreach (var paper in await db.Papers.AsNoTracking().Where(paper => paper.SessionId == session.Id).ToListAsync(cancel)) await PutBytes($"{folder}/papers/{paper.Id}-{paper.Name}", paper.Content);
             foreach (var sitting in await db.Sittings.AsNoTracking().Where(sitting => sitting.SessionId == session.Id).ToListAsync(cancel))
             {
-                var lines = new StringBuilder();
-                foreach (var entry in await entries.Read(sitting.Id, cancel)) lines.Append(entry.Json).Append('\n');
-                await PutBytes($"{folder}/sittings/{DateOf(sitting.OpenedAt):yyyy-MM-dd'T'HHmmss}-{sitting.Id:N}.jsonl", Encoding.UTF8.GetBytes(lines.ToString()));
+                // As the account may know them by its seat: what two others wrote to each other is in neither.
+                var (grain, person) = (grains.GetGrain<ISittingGrain>(sitting.Id), SeatCookies.KeyOf(account.Id));
+                var place = $"{folder}/sittings/{DateOf(sitting.OpenedAt):yyyy-MM-dd'T'HHmmss}-{sitting.Id:N}";
+                if (await grain.ExportLedger(person) is { } ledger) await Put($"{place}/ledger.json", ledger);
+                if (await grain.ExportChat(person) is { } chat) await Put($"{place}/chat.json", chat);
             }
         }
         foreach (var message in await db.Outbox.AsNoTracking().Where(message => message.OwnerId == account.Id).ToListAsync(cancel)) await PutBytes($"outbox/{message.Id}.eml", message.Mime);

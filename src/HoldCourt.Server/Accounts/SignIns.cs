@@ -43,7 +43,8 @@ public sealed class SignIns(IDbContextFactory<CourtDb> databases, TimeProvider t
         foreach (var record in await db.SignIns.AsNoTracking().ToListAsync()) _held[record.Id] = new Held(record);
     }
 
-    public async Task<string> Begin(string account, HttpContext http)
+    /// <param name="stamp">The account's security stamp by which the person was let in.</param>
+    public async Task<string> Begin(string account, string? stamp, HttpContext http)
     {
         var record = new SignInRecord
         {
@@ -59,6 +60,8 @@ public sealed class SignIns(IDbContextFactory<CourtDb> databases, TimeProvider t
         db.Add(record);
         await db.SaveChangesAsync();
         _held[record.Id] = new Held(record);
+        // The password may have been changed while the old one was being checked.
+        if (await db.Users.Where(kept => kept.Id == account).Select(kept => kept.SecurityStamp).SingleOrDefaultAsync() != stamp) await End(record.Id);
         foreach (var surplus in Of(account).Skip(MostOfOne).ToList()) await End(surplus.Id);
         return record.Id;
     }

@@ -121,7 +121,7 @@ internal static class AccountEndpoints
             return Results.NoContent();
         });
         api.MapPost("/password-strength", (StrengthWish wish) =>
-            new StrengthRow(wish.Password is { Length: <= PasswordStrength.Longest } password ? PasswordStrength.Of(password, wish.Name, wish.Email) : Strength.Weak)).RequireRateLimiting(SecuritySetup.Door);
+            new StrengthRow(wish.Password is { Length: <= PasswordStrength.Longest } password ? PasswordStrength.Of(password, wish.Name, wish.Email) : Strength.Weak)).RequireRateLimiting(SecuritySetup.Strength);
     }
 
     private static async Task<IResult> WithPassword(SignIn wish, CourtSignIn signIn, UserManager<Account> users, SignInGuard guard, FailedSignIns failed, HttpContext http)

@@ -24,6 +24,8 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
             var result = await users.CreateAsync(host, Password);
             if (!result.Succeeded) throw new InvalidOperationException(string.Join(" ", result.Errors.Select(error => error.Description)));
         }
+        // What is printed at the start must be true.
+        else if (!await users.CheckPasswordAsync(host, Password)) await users.ResetPasswordAsync(host, await users.GeneratePasswordResetTokenAsync(host), Password);
         await using var db = await databases.CreateDbContextAsync();
         if (!await db.Users.AnyAsync(account => account.IsKeeper)) await db.Users.Where(account => account.Id == host.Id).ExecuteUpdateAsync(set => set.SetProperty(account => account.IsKeeper, true).SetProperty(account => account.IsDemo, true));
         var now = time.GetUtcNow().ToUnixTimeMilliseconds();

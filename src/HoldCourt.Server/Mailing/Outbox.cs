@@ -13,6 +13,9 @@ public sealed class MailOptions
     public int SmtpPort { get; set; } = 587;
     public string? SmtpUser { get; set; }
     public string? SmtpPassword { get; set; }
+
+    /// <summary>How long the mail server may take for one step, in seconds.</summary>
+    public int PatienceSeconds { get; set; } = 20;
 }
 
 /// <summary>

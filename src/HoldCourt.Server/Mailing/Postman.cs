@@ -17,7 +17,7 @@ namespace HoldCourt.Server.Mailing;
 internal sealed partial class Postman(Outbox outbox, IDbContextFactory<CourtDb> databases, IOptions<MailOptions> options, Preparation preparation, TimeProvider time, ILogger<Postman> log) : BackgroundService
 {
     private const int MostAtOnce = 50, LongestAnswer = 300;
-    private static readonly TimeSpan _patience = TimeSpan.FromSeconds(20), _idle = TimeSpan.FromSeconds(2), _first = TimeSpan.FromMinutes(1), _longest = TimeSpan.FromHours(4), _givesUp = TimeSpan.FromDays(2);
+    private static readonly TimeSpan _idle = TimeSpan.FromSeconds(2), _first = TimeSpan.FromMinutes(1), _longest = TimeSpan.FromHours(4), _givesUp = TimeSpan.FromDays(2);
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
@@ -46,7 +46,7 @@ internal sealed partial class Postman(Outbox outbox, IDbContextFactory<CourtDb> 
         var now = time.GetUtcNow().ToUnixTimeMilliseconds();
         var due = await db.Outbox.Where(message => message.State == MailState.Waiting && message.NextAt <= now).OrderBy(message => message.Id).Take(MostAtOnce).ToListAsync(cancel);
         if (due.Count == 0) return 0;
-        using var client = new SmtpClient { Timeout = (int)_patience.TotalMilliseconds };
+        using var client = new SmtpClient { Timeout = options.Value.PatienceSeconds * 1_000 };
         var unreachable = await Try(Connect, cancel);
         foreach (var message in due)
         {
@@ -99,10 +99,10 @@ internal sealed partial class Postman(Outbox outbox, IDbContextFactory<CourtDb> 
         LogPutOff(why, message.Id, message.Tries);
     }
 
-    private static async Task<Exception?> Try(Func<CancellationToken, Task> what, CancellationToken cancel)
+    private async Task<Exception?> Try(Func<CancellationToken, Task> what, CancellationToken cancel)
     {
         using var patience = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-        patience.CancelAfter(_patience);
+        patience.CancelAfter(TimeSpan.FromSeconds(options.Value.PatienceSeconds));
         try
         {
             await what(patience.Token);

@@ -6,7 +6,7 @@ namespace HoldCourt.Server.Security;
 
 internal static class SecuritySetup
 {
-    public const string SignIn = "sign-in", Letters = "letters", Door = "door", Waiting = "waiting";
+    public const string SignIn = "sign-in", Letters = "letters", Strength = "strength", Door = "door", Waiting = "waiting";
 
     /// <summary>Most pages of one address that wait at doors.</summary>
     private const int MostWaiting = 1_500;
@@ -30,6 +30,8 @@ internal static class SecuritySetup
             // Behind one address there may be a whole office; guessing has limits of its own.
             options.AddPolicy(SignIn, http => Bucket(http, 60, 1));
             options.AddPolicy(Letters, http => Bucket(http, 20, 1));
+            // Each takes some twenty milliseconds.
+            options.AddPolicy(Strength, http => Bucket(http, 40, 2));
             options.AddPolicy(Door, http => Bucket(http, 3_000, 50));
             options.AddPolicy(Waiting, http => RateLimitPartition.GetConcurrencyLimiter(AddressOf(http), _ => new ConcurrencyLimiterOptions { PermitLimit = MostWaiting }));
         });

@@ -66,6 +66,9 @@ public sealed class Eraser(IDbContextFactory<CourtDb> databases, EntryReader rea
             db.RemoveRange(contacts);
             // The line stays, so that answers and times of the others stay where they are; its link opens nothing any more.
             foreach (var line in lines) (line.Name, line.Email, line.Group, line.Token) = (Alias, null, null, $"erased-{Guid.NewGuid():N}");
+            // Who leads an item of a run sheet is named there.
+            foreach (var session in (await db.Sessions.ToListAsync(cancel)).Where(session => names.Any(word => session.RunSheet.Contains(word, StringComparison.OrdinalIgnoreCase))))
+                session.RunSheet = names.Aggregate(session.RunSheet, (text, word) => text.Replace(word, Alias, StringComparison.OrdinalIgnoreCase));
             foreach (var chunk in messages.Chunk(500)) await db.Outbox.Where(message => chunk.Contains(message.Id)).ExecuteDeleteAsync(cancel);
             await db.SaveChangesAsync(cancel);
             await db.Database.ExecuteSqlRawAsync("PRAGMA wal_checkpoint(TRUNCATE)", cancel);

@@ -4,7 +4,7 @@ import { useTranslation } from 'react-i18next'
 import { withProof } from '../account/proof'
 import { house } from '../api/client'
 import type { HousePage as Page } from '../contract.generated'
-import { clock, dateAndTime, reader } from '../i18n'
+import { clock, dateAndTime, reader, shortMoment } from '../i18n'
 import { useNow } from '../live/time'
 import { Button } from '../ui/Button'
 import { DeskPage } from '../ui/DeskPage'
@@ -102,7 +102,7 @@ function Facts({ page }: { page: Page }) {
       />
       <Fact
         name={t('house.backup')}
-        value={page.backupAt === null ? t('house.never') : dateAndTime(page.backupAt)}
+        value={page.backupAt === null ? t('house.never') : shortMoment(page.backupAt)}
         hint={t(page.backupTrouble !== null ? 'house.backupFailed' : backupIsOld ? 'house.backupOld' : 'house.backupFine')}
         bad={page.backupTrouble !== null || backupIsOld}
       />

@@ -78,7 +78,7 @@ function Message({ id }: { id: number }) {
       <p className="mb-3 text-[0.844rem] text-ink2">{row.to}</p>
       {text === '' && <p className="text-ink2">{t('outbox.secret')}</p>}
       <div className="text-[0.906rem] leading-relaxed break-words whitespace-pre-line">
-        {text.split(/(https?:\/\/\S+)/).map((part, i) =>
+        {text.split(/(https?:\/\/\S*[^\s.,;:)])/).map((part, i) =>
           /^https?:/.test(part) ? (
             <a key={i} href={part} className="break-all underline underline-offset-2">
               {part}
@@ -101,7 +101,7 @@ function Message({ id }: { id: number }) {
       <p className="mt-4 flex flex-wrap items-center gap-4">
         {row.state !== 'sent' && (
           <Button small disabled={again.isPending} onClick={() => again.mutate()}>
-            {t('outbox.again')}
+            {t(row.state === 'kept' ? 'outbox.send' : 'outbox.again')}
           </Button>
         )}
         <a href={`/api/outbox/${id}/message.eml`} className="text-[0.875rem] font-semibold underline underline-offset-4">

@@ -15,6 +15,12 @@ interface Kept {
 /** In milliseconds: what changes together is sent together. */
 const pause = 800
 
+/** The account whose settings were changed here and could not be sent yet: they are newer than what the server has. */
+const unsent = 'settings-unsent'
+
+/** Whose settings this browser shows. */
+const place = 'settings-of'
+
 let owner: string | null = null
 let applying = false
 let timer: ReturnType<typeof setTimeout> | undefined
@@ -33,9 +39,20 @@ const gathered = (): string => {
 
 function keepSoon() {
   if (owner === null || applying) return
+  localStorage.setItem(unsent, owner)
   clearTimeout(timer)
-  // What could not be kept now goes with the next change; this browser has it all the same.
-  timer = setTimeout(() => void account.keepSettings(gathered(), i18next.language).catch(() => undefined), pause)
+  timer = setTimeout(() => void send(), pause)
+}
+
+async function send() {
+  const sent = gathered()
+  try {
+    await account.keepSettings(sent, i18next.language)
+  } catch {
+    // It goes with the next change, or when the page is opened again.
+    return
+  }
+  if (gathered() === sent) localStorage.removeItem(unsent)
 }
 
 async function apply(text: string) {
@@ -63,14 +80,19 @@ async function apply(text: string) {
  */
 export function followAccount() {
   onMe((me) => {
-    if (me.email === owner) return
-    const before = owner
-    owner = me.email
-    if (owner === null) {
+    if (me.email === null && localStorage.getItem(place) !== null) {
       clearTimeout(timer)
-      if (before !== null) void apply(JSON.stringify({ language: i18next.language }))
-    } else if (me.settings !== null) void apply(me.settings)
-    else keepSoon()
+      owner = null
+      localStorage.removeItem(place)
+      localStorage.removeItem(unsent)
+      void apply(JSON.stringify({ language: i18next.language }))
+    }
+    if (me.email === owner) return
+    owner = me.email
+    if (owner === null) return
+    localStorage.setItem(place, owner)
+    if (me.settings === null || localStorage.getItem(unsent) === owner) keepSoon()
+    else void apply(me.settings)
   })
   useSettings.subscribe(keepSoon)
   useKeymap.subscribe(keepSoon)
