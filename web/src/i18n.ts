@@ -23,6 +23,12 @@ export async function setLanguage(code: string) {
   await bring(code)
 }
 
+/** The language that was chosen here; undefined while the page simply speaks the browser's. */
+export const chosenLanguage = () => localStorage.getItem(place) ?? undefined
+
+/** The page speaks the browser's language again when it is loaded next. */
+export const forgetLanguage = () => localStorage.removeItem(place)
+
 async function bring(code: string) {
   const load = loads[code]
   if (load && !i18next.hasResourceBundle(code, 'translation'))

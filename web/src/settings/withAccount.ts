@@ -1,13 +1,14 @@
 import i18next from 'i18next'
 import { setArrivalSound, useArrivalSound } from '../admission/arrivals'
 import { account, onMe } from '../api/client'
-import { languages, setLanguage } from '../i18n'
+import { chosenLanguage, forgetLanguage, languages, setLanguage } from '../i18n'
 import { takeKeys, useKeymap, usualKeys, type KeyAct } from './keymap'
 import { change, useSettings, usualSettings } from './store'
 
 interface Kept {
   settings?: object
   keys?: object
+  /** Where one was chosen; otherwise each browser has its own. */
   language?: string
   arrivalSound?: boolean
 }
@@ -31,7 +32,7 @@ const gathered = (): string => {
   const kept: Kept = {
     settings: useSettings.getState(),
     keys,
-    language: i18next.language,
+    ...(chosenLanguage() ? { language: chosenLanguage() } : {}),
     arrivalSound: useArrivalSound.getState().on,
   }
   return JSON.stringify(kept)
@@ -85,7 +86,8 @@ export function followAccount() {
       owner = null
       localStorage.removeItem(place)
       localStorage.removeItem(unsent)
-      void apply(JSON.stringify({ language: i18next.language }))
+      forgetLanguage()
+      void apply('{}')
     }
     if (me.email === owner) return
     owner = me.email
