@@ -408,5 +408,19 @@ public sealed class AccountTests : IAsyncLifetime
         (await Start("--Demo:Load", "true")).ShouldBe((false, false, "in"));
         (await Start("--Address", "https://court.example.org")).ShouldBe((true, false, "accountClosed"), "what is there is closed, and the house needs a keeper");
         (await Start("--Demo:Load", "true", "--Demo:Everywhere", "true", "--Address", "https://court.example.org")).ShouldBe((false, true, "in"));
+        // A database that an older version made, in which the demo's account is not marked: copied, brought to the new form, and closed all the same.
+        await using (var older = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={Path.Combine(folder, "hold-court.db")};Pooling=False"))
+        {
+            await older.OpenAsync();
+            await using var command = older.CreateCommand();
+            command.CommandText = "update AspNetUsers set IsDemo = 0, IsKeeper = 0";
+            await command.ExecuteNonQueryAsync();
+            await using var scope = Hosting.CourtHost.Build(["--Data:Folder", folder, "--Data:Pooling", "false"]).Services.CreateAsyncScope();
+            await using var db = await scope.ServiceProvider.GetRequiredService<Microsoft.EntityFrameworkCore.IDbContextFactory<Store.CourtDb>>().CreateDbContextAsync();
+            await Microsoft.EntityFrameworkCore.Infrastructure.AccessorExtensions.GetService<Microsoft.EntityFrameworkCore.Migrations.IMigrator>(db.Database).MigrateAsync("20261127035929_DoorByName");
+        }
+        (await Start("--Address", "https://court.example.org")).ShouldBe((true, false, "accountClosed"));
+        Directory.GetFiles(folder, "hold-court-before-*.db").ShouldHaveSingleItem();
+        (await Start("--Demo:Load", "true")).ShouldBe((false, false, "in"));
     }
 }

@@ -44,7 +44,8 @@ internal sealed class Preparation(IServiceProvider services, IConfiguration conf
         _ready.TrySetResult();
         var addresses = ServerAddresses.Of(services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault() ?? "");
         Address = addresses.Best;
-        Console.WriteLine($"Hold Court is ready at {addresses.Here}");
+        // The one people use, where it is configured; the proxy knows the other.
+        Console.WriteLine($"Hold Court is ready at {services.GetRequiredService<PublicAddress>().Configured ?? addresses.Here}");
         foreach (var address in addresses.Elsewhere) Console.WriteLine($"  From other machines:          {address}");
         if (configuration.GetValue("Https:OwnCertificate", false)) TellOfCertificate();
         if (services.GetRequiredService<House>().SetUpCode is { } code)

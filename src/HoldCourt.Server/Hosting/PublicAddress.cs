@@ -5,7 +5,7 @@ internal sealed class PublicAddress(IConfiguration configuration, Preparation pr
 {
     private readonly string? _configured = (configuration["Address"] ?? configuration["Mail:Address"])?.TrimEnd('/');
 
-    public bool IsConfigured => _configured is not null;
+    public string? Configured => _configured;
 
     /// <summary>For what a signed-in host sends: otherwise the address that the host uses.</summary>
     public string For(HttpContext http) => _configured ?? $"{http.Request.Scheme}://{http.Request.Host}";

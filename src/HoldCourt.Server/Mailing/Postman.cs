@@ -52,7 +52,7 @@ internal sealed partial class Postman(Outbox outbox, IDbContextFactory<CourtDb> 
         {
             cancel.ThrowIfCancellationRequested();
             if (unreachable is null) await Hand(client, message);
-            else PutOff(message, unreachable);
+            else PutOff(message, unreachable, "Not reached: ");
             await db.SaveChangesAsync(CancellationToken.None);
             if (unreachable is null && !client.IsConnected) unreachable = await Try(Connect, cancel);
         }
@@ -84,19 +84,19 @@ internal sealed partial class Postman(Outbox outbox, IDbContextFactory<CourtDb> 
         {
             message.Tries++;
             (message.State, message.Answer) = (MailState.GivenUp, Short(trouble.Message));
-            LogRefused(trouble, message.Id);
+            LogRefused(message.Id, message.Answer);
         }
         else PutOff(message, trouble);
     }
 
-    private void PutOff(OutboxMessage message, Exception why)
+    private void PutOff(OutboxMessage message, Exception why, string before = "")
     {
         var now = time.GetUtcNow().ToUnixTimeMilliseconds();
         message.Tries++;
-        message.Answer = Short(why is OperationCanceledException ? "The mail server did not answer in time." : why.Message);
+        message.Answer = Short(why is OperationCanceledException ? "The mail server did not answer in time." : before + why.Message);
         if (now - message.At > _givesUp.TotalMilliseconds) message.State = MailState.GivenUp;
         else message.NextAt = now + (long)Math.Min(_longest.TotalMilliseconds, _first.TotalMilliseconds * Math.Pow(2, Math.Min(message.Tries - 1, 20)));
-        LogPutOff(why, message.Id, message.Tries);
+        LogPutOff(message.Id, message.Tries, message.Answer);
     }
 
     private async Task<Exception?> Try(Func<CancellationToken, Task> what, CancellationToken cancel)
@@ -119,9 +119,9 @@ internal sealed partial class Postman(Outbox outbox, IDbContextFactory<CourtDb> 
     [LoggerMessage(LogLevel.Error, "The outbox could not be looked through")]
     private partial void LogFailed(Exception e);
 
-    [LoggerMessage(LogLevel.Warning, "The mail server refused message {Id}")]
-    private partial void LogRefused(Exception e, long id);
+    [LoggerMessage(LogLevel.Warning, "The mail server refused message {Id}: {Answer}")]
+    private partial void LogRefused(long id, string answer);
 
-    [LoggerMessage(LogLevel.Warning, "Message {Id} was put off after try {Tries}")]
-    private partial void LogPutOff(Exception e, long id, int tries);
+    [LoggerMessage(LogLevel.Warning, "Message {Id} was put off after try {Tries}: {Answer}")]
+    private partial void LogPutOff(long id, int tries, string answer);
 }

@@ -117,7 +117,7 @@ internal sealed class HouseState : BackgroundService
         var last = BackupFile.Last(Folder);
         return new HousePage(
             BackupFile.Version, _startedAt, sittings, sittings.Sum(sitting => sitting.Seated), _lines.Count, _rates.In, _rates.Out, _rates.Dropped, _dataBytes, FreeBytes(), _mail.Waits, _mail.Since is { } since ? new Instant(since) : null,
-            _mail.GivenUp, _outbox.HasServer, last is null ? null : new Instant(last.At.ToUnixTimeMilliseconds()), _rounds.LastTrouble, _rounds.MakesBackups, Environment.WorkingSet, _rates.Processor, _address.IsConfigured ? _address.OfHouse : null);
+            _mail.GivenUp, _outbox.HasServer, last is null ? null : new Instant(last.At.ToUnixTimeMilliseconds()), _rounds.LastTrouble, _rounds.MakesBackups, Environment.WorkingSet, _rates.Processor, _address.Configured);
     }
 
     private long FreeBytes()

@@ -28,7 +28,7 @@ export default function HostsPage() {
           <div className="flex flex-col gap-7">
             <ul className="flex flex-col gap-1.5">
               {page.data.hosts.map((host) => (
-                <Host key={host.id} host={host} />
+                <Host key={host.id} host={host} mine={page.data.hosts.find((one) => one.me)?.id ?? ''} />
               ))}
             </ul>
             <Invitations page={page.data} />
@@ -40,12 +40,13 @@ export default function HostsPage() {
   )
 }
 
-function Host({ host }: { host: HostRow }) {
+/** @param mine The keeper's own account, which gets what nobody else is named for. */
+function Host({ host, mine }: { host: HostRow; mine: string }) {
   const { t } = useTranslation()
   const [removing, setRemoving] = useState(false)
   const [heir, setHeir] = useState<string | null | undefined>(undefined)
   const act = useAct((what: 'suspend' | 'resume' | 'keeper' | 'stepDown') => house.change(host.id, what))
-  const remove = useAct(() => house.remove(host.id, heir ?? ''))
+  const remove = useAct(() => house.remove(host.id, heir ?? mine))
   const facts = [
     host.demo ? t('hosts.demo') : null,
     t('hosts.sessions', { count: host.sessions }),
@@ -101,11 +102,11 @@ function Host({ host }: { host: HostRow }) {
       </div>
       {removing && (
         <div className="flex basis-full flex-col items-start gap-3 border-l-4 border-brick pl-3 text-[0.906rem]">
-          <p>{t('hosts.removeAsk', { name: host.name })}</p>
-          <HeirChoice sessions={host.sessions} value={heir} onChange={setHeir} not={host.id} />
+          <p>{t(host.sessions > 0 ? 'hosts.removeAsk' : 'hosts.removeAskAlone', { name: host.name })}</p>
+          {host.sessions > 0 && <HeirChoice sessions={host.sessions} value={heir} onChange={setHeir} not={host.id} />}
           <Trouble of={[remove.error]} />
           <div className="flex gap-2">
-            <Button look="end" disabled={remove.isPending || !heir} onClick={() => remove.mutate()}>
+            <Button look="end" disabled={remove.isPending || (host.sessions > 0 && !heir)} onClick={() => remove.mutate()}>
               {t('hosts.removeDo')}
             </Button>
             <Button onClick={() => setRemoving(false)}>{t('common.back')}</Button>

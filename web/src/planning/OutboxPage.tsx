@@ -104,9 +104,11 @@ function Message({ id }: { id: number }) {
             {t(row.state === 'kept' ? 'outbox.send' : 'outbox.again')}
           </Button>
         )}
-        <a href={`/api/outbox/${id}/message.eml`} className="text-[0.875rem] font-semibold underline underline-offset-4">
-          {t('outbox.download')}
-        </a>
+        {text !== '' && (
+          <a href={`/api/outbox/${id}/message.eml`} className="text-[0.875rem] font-semibold underline underline-offset-4">
+            {t('outbox.download')}
+          </a>
+        )}
       </p>
       <Trouble of={[again.error]} className="mt-2" />
     </article>
