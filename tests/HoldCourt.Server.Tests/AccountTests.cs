@@ -168,6 +168,12 @@ public sealed class AccountTests : IAsyncLifetime
         var answers = new List<string>();
         for (var n = 0; n < 12; n++) answers.Add(await third.Refused(HttpMethod.Post, "/api/sign-in/code", new SecondStep($"{n:D6}", false)));
         answers[^1].ShouldBe("signInWait", "a million codes are not tried");
+        // A new password by mail does not take the second step away; only the keeper does, for whoever has lost the device.
+        await third.Does(HttpMethod.Post, "/api/forgot", new ForgotWish("ilse@larkmoor.example.org"));
+        var link = await Letter(keeper, "ilse@", "A new password");
+        await third.Does(HttpMethod.Post, "/api/reset", new ResetWish(link[0], link[1], Other));
+        (await keeper.Get<Me>("/api/me")).Email.ShouldBeNull();
+        (await third.Post<SignedIn>("/api/sign-in", new SignIn("ilse@larkmoor.example.org", Other))).CodeNeeded.ShouldBeTrue();
         using var nobody = _court.Visitor();
         (await nobody.Refused(HttpMethod.Post, "/api/sign-in/code", new SecondStep(CodeAt(secret.Key, now), false))).ShouldBe("secondStepOver");
         (await nobody.Refused(HttpMethod.Post, "/api/sign-in/passkey", new PasskeyProof("{}", null))).ShouldBe("passkeyWrong");
@@ -184,6 +190,11 @@ public sealed class AccountTests : IAsyncLifetime
         var link = await Letter(keeper, "teodor@", "A new password");
         (await keeper.Get<List<OutboxRow>>("/api/outbox")).ShouldNotContain(row => row.To.Contains("nobody@"));
         (await teodor.Get<List<OutboxRow>>("/api/outbox")).ShouldBeEmpty("the house's letters are the keeper's business");
+        foreach (var row in await keeper.Get<List<OutboxRow>>("/api/outbox"))
+        {
+            (await teodor.Refused(HttpMethod.Get, $"/api/outbox/{row.Id}")).ShouldBe("noSuchMessage");
+            (await teodor.Get($"/api/outbox/{row.Id}/message.eml")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        }
 
         // Locked by guesses from elsewhere: the right password does not open it either, and the answer is the same.
         for (var n = 0; n < 10; n++) (await guest.Refused(HttpMethod.Post, "/api/sign-in", new SignIn("teodor@larkmoor.example.org", $"wrong guess {n}"))).ShouldBe("signInWrong");
@@ -238,7 +249,8 @@ public sealed class AccountTests : IAsyncLifetime
         [
             (HttpMethod.Get, "/api/house/hosts", null), (HttpMethod.Post, "/api/house/invitations", new InviteHost("x@larkmoor.example.org", "X", false)), (HttpMethod.Delete, "/api/house/invitations/1", null),
             (HttpMethod.Post, $"/api/house/hosts/{ilseId}/suspend", null), (HttpMethod.Post, $"/api/house/hosts/{ilseId}/resume", null), (HttpMethod.Post, $"/api/house/hosts/{teodorId}/keeper", null),
-            (HttpMethod.Delete, $"/api/house/hosts/{ilseId}/keeper", null), (HttpMethod.Post, $"/api/house/hosts/{ilseId}/remove", new GoWish(teodorId))
+            (HttpMethod.Delete, $"/api/house/hosts/{ilseId}/keeper", null), (HttpMethod.Delete, $"/api/house/hosts/{ilseId}/code", null),
+            (HttpMethod.Get, "/api/house/state", null), (HttpMethod.Post, "/api/house/backup", null), (HttpMethod.Post, "/api/house/erase/look", new EraseWish("Ilse Vantorre", null)), (HttpMethod.Post, "/api/house/erase", new EraseWish("Ilse Vantorre", null)), (HttpMethod.Post, $"/api/house/hosts/{ilseId}/remove", new GoWish(teodorId))
         ];
         foreach (var (method, path, body) in acts)
         {

@@ -24,6 +24,9 @@ internal sealed class MailServer : IDisposable
     /// <summary>What it says when a message has come whole.</summary>
     public string Answer { get; set; } = "250 fine, kept as 17";
 
+    /// <summary>How long it takes for each message.</summary>
+    public TimeSpan Slowness { get; set; }
+
     /// <summary>It takes connections and says nothing.</summary>
     public bool Hangs { get; set; }
 
@@ -60,13 +63,14 @@ internal sealed class MailServer : IDisposable
                     var message = new StringBuilder();
                     while (await reader.ReadLineAsync() is { } text && text != ".") message.Append(text.StartsWith('.') ? text[1..] : text).Append("\r\n");
                     said = Answer;
+                    await Task.Delay(Slowness, _stop.Token);
                     if (said.StartsWith('2')) Taken.Enqueue(message.ToString());
                 }
                 await writer.WriteLineAsync(said);
                 if (said.StartsWith("221", StringComparison.Ordinal)) break;
             }
         }
-        catch (IOException) { }
+        catch (Exception e) when (e is IOException or OperationCanceledException) { }
     }
 
     public void Dispose()

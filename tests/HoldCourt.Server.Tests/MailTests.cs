@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using System.Net;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Mailing;
@@ -107,7 +108,7 @@ public class MailTests(Court court) : IClassFixture<Court>
             using var host = await own.Host();
             var kept = await host.Post<KeptPlan>("/api/plans", Planned("Slowly"));
             var sheet = await host.Put<Sheet>($"/api/plans/{kept.Id}/docket", Enumerable.Range(1, 5).Select(n => Line($"Guest {n}", $"guest{n}@larkmoor.example.org")).ToArray());
-            var watch = System.Diagnostics.Stopwatch.StartNew();
+            var watch = Stopwatch.StartNew();
             (await host.Post<Told>($"/api/plans/{kept.Id}/invite", new InviteWish([.. sheet.Lines.Select(line => line.Id!.Value)]))).Count.ShouldBe(5);
             watch.Elapsed.ShouldBeLessThan(TimeSpan.FromSeconds(1), "the host does not wait for the mail server");
             await Eventually.Succeeds(async () => (await host.Get<List<OutboxRow>>("/api/outbox")).ShouldAllBe(row => row.State == MailState.Waiting && row.Answer == "The mail server did not answer in time."));
@@ -127,6 +128,50 @@ public class MailTests(Court court) : IClassFixture<Court>
                 (await host.Get<OutboxPage>($"/api/outbox/{row.Id}")).Text.ShouldBeEmpty();
                 (await host.Get($"/api/outbox/{row.Id}/message.eml")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
             });
+        }
+        finally { await own.DisposeAsync(); }
+    }
+
+    [Fact]
+    public async Task After_a_kill_in_the_middle_nothing_is_lost_and_one_message_at_most_goes_again_under_its_own_id()
+    {
+        const int Count = 30;
+        using var server = new MailServer { Answer = "451 not yet", Slowness = TimeSpan.FromMilliseconds(40) };
+        var own = await Court.With("--Demo:Load", "true", "--Mail:SmtpHost", "127.0.0.1", "--Mail:SmtpPort", $"{server.Port}");
+        try
+        {
+            using (var host = await own.Host())
+            {
+                var kept = await host.Post<KeptPlan>("/api/plans", Planned("Killed"));
+                var sheet = await host.Put<Sheet>($"/api/plans/{kept.Id}/docket", Enumerable.Range(1, Count).Select(n => Line($"Guest {n}", $"guest{n}@larkmoor.example.org")).ToArray());
+                await host.Post<Told>($"/api/plans/{kept.Id}/invite", new InviteWish([.. sheet.Lines.Select(line => line.Id!.Value)]));
+            }
+            await own.Stop();
+            server.Answer = "250 fine";
+            async Task<long> Left(string change = "")
+            {
+                await using var disk = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={Path.Combine(own.Folder, "hold-court.db")};Pooling=False");
+                await disk.OpenAsync();
+                await using var command = disk.CreateCommand();
+                command.CommandText = change + "select count(*) from Outbox where State = 1";
+                return (long)(await command.ExecuteScalarAsync())!;
+            }
+            (await Left("update Outbox set NextAt = 0;")).ShouldBe(Count);
+            string[] line = [Path.Combine(AppContext.BaseDirectory, "HoldCourt.Server.dll"), "--urls", "http://127.0.0.1:0", "--Data:Folder", own.Folder, "--Mail:SmtpHost", "127.0.0.1", "--Mail:SmtpPort", $"{server.Port}"];
+            Process Start() => Process.Start(new ProcessStartInfo("dotnet", line) { RedirectStandardOutput = true })!;
+            using (var killed = Start())
+            {
+                await Eventually.Holds(() => server.Taken.Count >= 8, seconds: 30);
+                killed.Kill();
+                await killed.WaitForExitAsync();
+            }
+            (await Left()).ShouldBeInRange(1, Count - 7);
+            using var again = Start();
+            try { await Eventually.Succeeds(async () => (await Left()).ShouldBe(0), seconds: 30); }
+            finally { again.Kill(); }
+            var ids = server.Taken.Select(message => message.Split('\n').Single(line => line.StartsWith("Message-Id:", StringComparison.OrdinalIgnoreCase))).ToList();
+            ids.Distinct().Count().ShouldBe(Count);
+            ids.Count.ShouldBeLessThanOrEqualTo(Count + 1);
         }
         finally { await own.DisposeAsync(); }
     }

@@ -9,7 +9,7 @@ using MimeKit;
 namespace HoldCourt.Server.Accounts;
 
 /// <summary>What the house writes to those who have an account, or are to have one.</summary>
-internal enum HouseLetter { Join, Reset, Confirm, AddressMoves, PasswordChanged, SecondOff }
+internal enum HouseLetter { Join, Reset, Confirm, AddressMoves, PasswordChanged, SecondOff, SecondOn, PasskeyAdded }
 
 /// <summary>
 /// The house's own messages. Those with a link that opens an account are kept without their text once they have gone out; as

@@ -74,6 +74,15 @@ internal sealed class Keeping(UserManager<Account> users, IDbContextFactory<Cour
         return made;
     });
 
+    /// <summary>Signing in to the account asks for no code any more, and its owner is told.</summary>
+    public async Task TurnSecondOff(Account account)
+    {
+        if (!account.TwoFactorEnabled) return;
+        await users.SetTwoFactorEnabledAsync(account, false);
+        await users.ResetAuthenticatorKeyAsync(account);
+        await mail.Send(HouseLetter.SecondOff, account.Email!, account.Name, account.Language);
+    }
+
     public Task<string?> Suspend(string id) => Change(id, async (db, account) =>
     {
         if (account.SuspendedAt is not null) return null;

@@ -103,11 +103,11 @@ internal static class AccountEndpoints
         {
             if (await Named(users, wish.Account, wish.Token) is not { } account) return Problems.Of("linkGone", 404);
             if (wish.Email is null) return (await users.ConfirmEmailAsync(account, wish.Token!)).Succeeded ? Results.NoContent() : Problems.Of("linkGone", 404);
-            var (before, wasConfirmed) = (account.Email!, account.EmailConfirmed);
+            var before = account.Email!;
             var result = await users.ChangeEmailAsync(account, wish.Email, wish.Token!);
             if (!result.Succeeded) return Problems.Of(Keeping.TroubleOf(result), 404);
             await users.SetUserNameAsync(account, wish.Email);
-            if (wasConfirmed) await mail.Send(HouseLetter.AddressMoves, before, account.Name, account.Language, null, wish.Email);
+            await mail.Send(HouseLetter.AddressMoves, before, account.Name, account.Language, null, wish.Email);
             return Results.NoContent();
         });
         ways.MapPost("/join/look", async (InvitationLook look, Keeping keeping) =>

@@ -74,6 +74,13 @@ internal static class HouseEndpoints
         host.MapPost("/resume", async (string id, Keeping keeping) => Of(await keeping.Resume(id)));
         host.MapPost("/keeper", async (string id, Keeping keeping) => Of(await keeping.MakeKeeper(id)));
         host.MapDelete("/keeper", async (string id, Keeping keeping) => Of(await keeping.StepDown(id)));
+        // For whoever has lost the device and the recovery codes; the password is asked for all the same.
+        host.MapDelete("/code", async (string id, UserManager<Account> users, Keeping keeping) =>
+        {
+            if (await users.FindByIdAsync(id) is not { } account) return Problems.Of("noSuchHost", 404);
+            await keeping.TurnSecondOff(account);
+            return Results.NoContent();
+        });
         host.MapPost("/remove", async (string id, GoWish wish, Keeping keeping) => wish.Heir is null ? Problems.Of("heirNeeded", 400) : Of(await keeping.Remove(id, wish.Heir)));
     }
 

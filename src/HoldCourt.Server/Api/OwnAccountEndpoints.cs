@@ -147,23 +147,21 @@ internal static class OwnAccountEndpoints
             var key = (await users.GetAuthenticatorKeyAsync(account))!;
             return Results.Ok(new CodeSecret(key, $"otpauth://totp/{Uri.EscapeDataString($"Hold Court:{account.Email}")}?secret={key}&issuer={Uri.EscapeDataString("Hold Court")}&digits=6"));
         })).RequireProof();
-        code.MapPost("/confirm", (CodeWish wish, HttpContext http, UserManager<Account> users, UsedCodes used, SignInGuard guard) => With(http, users, async account =>
+        code.MapPost("/confirm", (CodeWish wish, HttpContext http, UserManager<Account> users, UsedCodes used, SignInGuard guard, HouseMail mail) => With(http, users, async account =>
         {
             if (account.TwoFactorEnabled) return Problems.Of("codeIsOn", 409);
             if (guard.BeginCode(http, account.Id) is { } wait) return AccountEndpoints.Wait("signInWait", wait);
             var typed = UsedCodes.Clean(wish.Code);
             if (!await users.VerifyTwoFactorTokenAsync(account, TokenOptions.DefaultAuthenticatorProvider, typed) || !used.Use(account.Id, typed)) return Problems.Of("codeWrong", 400);
             await users.SetTwoFactorEnabledAsync(account, true);
+            await mail.Send(HouseLetter.SecondOn, account.Email!, account.Name, account.Language);
             return Results.Ok(new RecoveryCodes([.. (await users.GenerateNewTwoFactorRecoveryCodesAsync(account, RecoveryCodeCount))!]));
         })).RequireProof();
         code.MapPost("/recovery", (HttpContext http, UserManager<Account> users) => With(http, users, async account =>
             account.TwoFactorEnabled ? Results.Ok(new RecoveryCodes([.. (await users.GenerateNewTwoFactorRecoveryCodesAsync(account, RecoveryCodeCount))!])) : Problems.Of("codeIsOff", 409))).RequireProof();
-        code.MapDelete("/", (HttpContext http, UserManager<Account> users, HouseMail mail) => With(http, users, async account =>
+        code.MapDelete("/", (HttpContext http, UserManager<Account> users, Keeping keeping) => With(http, users, async account =>
         {
-            if (!account.TwoFactorEnabled) return Results.NoContent();
-            await users.SetTwoFactorEnabledAsync(account, false);
-            await users.ResetAuthenticatorKeyAsync(account);
-            await mail.Send(HouseLetter.SecondOff, account.Email!, account.Name, account.Language);
+            await keeping.TurnSecondOff(account);
             return Results.NoContent();
         })).RequireProof();
     }
@@ -172,7 +170,7 @@ internal static class OwnAccountEndpoints
     {
         passkeys.MapPost("/options", (HttpContext http, UserManager<Account> users, CourtSignIn signIn) => With(http, users, async account =>
             Results.Content(await signIn.MakePasskeyCreationOptionsAsync(new PasskeyUserEntity { Id = account.Id, Name = account.Email!, DisplayName = account.Name }), "application/json"))).RequireProof();
-        passkeys.MapPost("/", (PasskeyProof proof, HttpContext http, UserManager<Account> users, CourtSignIn signIn) => With(http, users, async account =>
+        passkeys.MapPost("/", (PasskeyProof proof, HttpContext http, UserManager<Account> users, CourtSignIn signIn, HouseMail mail) => With(http, users, async account =>
         {
             if (string.IsNullOrEmpty(proof.Credential)) return Problems.Of("notUnderstood", 400);
             if ((await users.GetPasskeysAsync(account)).Count >= MostPasskeys) return Problems.Of("tooMany", 400);
@@ -183,7 +181,9 @@ internal static class OwnAccountEndpoints
                 if (!made.Succeeded || made.UserEntity.Id != account.Id) return Problems.Of("passkeyNotMade", 400);
                 var name = Bounds.Clean(proof.Name, lines: false);
                 made.Passkey.Name = name.Length is 0 or > LongestPasskeyName ? null : name;
-                return Of(await users.AddOrUpdatePasskeyAsync(account, made.Passkey));
+                var added = await users.AddOrUpdatePasskeyAsync(account, made.Passkey);
+                if (added.Succeeded) await mail.Send(HouseLetter.PasskeyAdded, account.Email!, account.Name, account.Language);
+                return Of(added);
             }
             catch (InvalidOperationException)
             {

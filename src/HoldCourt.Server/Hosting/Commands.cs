@@ -37,10 +37,13 @@ internal static class Commands
                 case ["account", "reset", { Length: > 0 } email]:
                     CourtHost.Check(args);
                     await using (var app = CourtHost.Build(args)) return await ResetLink(app.Services, email);
+                case ["account", "second-off", { Length: > 0 } email]:
+                    CourtHost.Check(args);
+                    await using (var app = CourtHost.Build(args)) return await SecondOff(app.Services, email);
                 case []:
                     return null;
                 default:
-                    await Console.Error.WriteLineAsync($"There is no command {string.Join(' ', words)}. There are: backup FILE, restore FILE, ledger verify, account reset ADDRESS.");
+                    await Console.Error.WriteLineAsync($"There is no command {string.Join(' ', words)}. There are: backup FILE, restore FILE, ledger verify, account reset ADDRESS, account second-off ADDRESS.");
                     return 2;
             }
         }
@@ -49,6 +52,21 @@ internal static class Commands
             await Console.Error.WriteLineAsync(trouble.Message);
             return 1;
         }
+    }
+
+    /// <summary>For whoever has the machine: a keeper who has lost the device and the recovery codes gets in by the password.</summary>
+    private static async Task<int> SecondOff(IServiceProvider services, string email)
+    {
+        await StoreSetup.Migrate(services);
+        await using var scope = services.CreateAsyncScope();
+        if (await scope.ServiceProvider.GetRequiredService<UserManager<Account>>().FindByEmailAsync(email) is not { } account)
+        {
+            await Console.Error.WriteLineAsync($"Nobody has an account with {email}.");
+            return 1;
+        }
+        await scope.ServiceProvider.GetRequiredService<Keeping>().TurnSecondOff(account);
+        Console.WriteLine($"Signing in as {email} asks for no code any more.");
+        return 0;
     }
 
     /// <summary>For whoever has the machine: a link for a new password, as the message about a forgotten one has it.</summary>

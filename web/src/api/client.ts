@@ -165,8 +165,10 @@ export const house = {
   hosts: () => call<HostsPage>('GET', '/house/hosts'),
   invite: (wish: InviteHost) => call<InvitedHost>('POST', '/house/invitations', wish),
   dropInvitation: (id: number) => call<null>('DELETE', `/house/invitations/${id}`),
-  change: (id: string, what: 'suspend' | 'resume' | 'keeper' | 'stepDown') =>
-    what === 'stepDown' ? call<null>('DELETE', `/house/hosts/${id}/keeper`) : call<null>('POST', `/house/hosts/${id}/${what}`),
+  change: (id: string, what: 'suspend' | 'resume' | 'keeper' | 'stepDown' | 'codeOff') =>
+    what === 'stepDown' || what === 'codeOff'
+      ? call<null>('DELETE', `/house/hosts/${id}/${what === 'stepDown' ? 'keeper' : 'code'}`)
+      : call<null>('POST', `/house/hosts/${id}/${what}`),
   remove: (id: string, heir: string) => call<null>('POST', `/house/hosts/${id}/remove`, { heir }),
 }
 

@@ -45,7 +45,7 @@ function Host({ host, mine }: { host: HostRow; mine: string }) {
   const { t } = useTranslation()
   const [removing, setRemoving] = useState(false)
   const [heir, setHeir] = useState<string | null | undefined>(undefined)
-  const act = useAct((what: 'suspend' | 'resume' | 'keeper' | 'stepDown') => house.change(host.id, what))
+  const act = useAct((what: 'suspend' | 'resume' | 'keeper' | 'stepDown' | 'codeOff') => house.change(host.id, what))
   const remove = useAct(() => house.remove(host.id, heir ?? mine))
   const facts = [
     host.demo ? t('hosts.demo') : null,
@@ -94,6 +94,11 @@ function Host({ host, mine }: { host: HostRow; mine: string }) {
               {t('hosts.suspend')}
             </Button>
           ))}
+        {!host.me && host.hasCode && (
+          <Button aria-label={`${t('hosts.codeOff')}: ${host.name}`} onClick={() => act.mutate('codeOff')}>
+            {t('hosts.codeOff')}
+          </Button>
+        )}
         {!host.me && (
           <Button look="end" aria-label={`${t('common.remove')}: ${host.name}`} onClick={() => setRemoving(!removing)}>
             {t('common.remove')}
