@@ -118,6 +118,15 @@ public sealed class Visitor : IDisposable
         return await _http.SendAsync(request);
     }
 
+    /// <summary>A body as it stands, said to be JSON; from some address, where this machine is a proxy.</summary>
+    public async Task<HttpResponseMessage> SendRaw(HttpMethod method, string path, string body, string token)
+    {
+        using var request = new HttpRequestMessage(method, new Uri(_court.Address, path)) { Content = new StringContent(body, System.Text.Encoding.UTF8, "application/json") };
+        request.Headers.Add("X-Csrf", token);
+        request.Headers.Add("X-Forwarded-For", $"10.{Random.Shared.Next(256)}.{Random.Shared.Next(256)}.{Random.Shared.Next(256)}");
+        return await _http.SendAsync(request);
+    }
+
     public async Task<T> Put<T>(string path, object body)
     {
         var response = await Send(HttpMethod.Put, path, body);
