@@ -87,7 +87,8 @@ public static class TimingRules
             ? dropped + TimeSpan.FromSeconds(seconds)
             : null;
 
-    private static Seat? FirstDeputy(Sitting sitting) => sitting.Seats.FirstOrDefault(seat => seat is { IsSeated: true, Role: Role.Deputy, Connected: true });
+    /// <summary>Who would lead next; null when no deputy is there.</summary>
+    public static Seat? FirstDeputy(Sitting sitting) => sitting.Seats.FirstOrDefault(seat => seat is { IsSeated: true, Role: Role.Deputy, Connected: true });
 
     internal static Fact? Opposite(Sitting sitting, Fact fact) => fact switch
     {

@@ -1,37 +1,33 @@
-using HoldCourt.Store.Accounts;
+using HoldCourt.Store;
 using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
 
 namespace HoldCourt.Server.Accounts;
 
 /// <summary>
-/// Counts wrong passwords towards the framework's lock after the answer has gone, so that an answer takes as long where there
-/// is no account, and one at a time, so that none is lost.
+/// Counts wrong passwords towards the framework's lock, after the answer has gone, so that an answer takes as long where there
+/// is no account. It writes the count alone: whoever guesses must not stand in the way of the one who, at the same moment,
+/// chooses a new password.
 /// </summary>
-internal sealed partial class FailedSignIns(IServiceScopeFactory scopes, ILogger<FailedSignIns> log) : IDisposable
+internal sealed partial class FailedSignIns(IDbContextFactory<CourtDb> databases, IOptions<IdentityOptions> options, ILogger<FailedSignIns> log)
 {
-    private readonly SemaphoreSlim _turn = new(1);
-
     public void Note(string account) => _ = Task.Run(async () =>
     {
-        await _turn.WaitAsync();
         try
         {
-            await using var scope = scopes.CreateAsyncScope();
-            var users = scope.ServiceProvider.GetRequiredService<UserManager<Account>>();
-            if (await users.FindByIdAsync(account) is { } known) await users.AccessFailedAsync(known);
+            var (most, until) = (options.Value.Lockout.MaxFailedAccessAttempts, DateTimeOffset.UtcNow + options.Value.Lockout.DefaultLockoutTimeSpan);
+            await using var db = await databases.CreateDbContextAsync();
+            var one = db.Users.Where(kept => kept.Id == account && kept.LockoutEnabled);
+            await one.ExecuteUpdateAsync(set => set.SetProperty(kept => kept.AccessFailedCount, kept => kept.AccessFailedCount + 1));
+            await one.Where(kept => kept.AccessFailedCount >= most).ExecuteUpdateAsync(set => set.SetProperty(kept => kept.AccessFailedCount, 0).SetProperty(kept => kept.LockoutEnd, until));
         }
         catch (Exception e)
         {
             LogNotNoted(e);
         }
-        finally
-        {
-            _turn.Release();
-        }
     });
 
     [LoggerMessage(LogLevel.Warning, "A wrong password could not be noted")]
     private partial void LogNotNoted(Exception e);
-
-    public void Dispose() => _turn.Dispose();
 }

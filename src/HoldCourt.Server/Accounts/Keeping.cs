@@ -160,6 +160,8 @@ internal sealed class Keeping(UserManager<Account> users, IDbContextFactory<Cour
         "DuplicateUserName" or "DuplicateEmail" => "addressTaken",
         "InvalidEmail" or "InvalidUserName" => "emailNotUnderstood",
         "InvalidToken" => "linkGone",
+        // Two changes at once: the later one is tried again.
+        "ConcurrencyFailure" => "notStored",
         { } code when code.StartsWith("password", StringComparison.Ordinal) => code,
         _ => "notUnderstood"
     };

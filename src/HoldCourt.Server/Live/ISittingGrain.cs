@@ -32,6 +32,9 @@ public interface ISittingGrain : IGrainWithGuidKey
 
     Task Disconnect(SeatId seat, string connection);
 
+    /// <summary>The account's sign-in has ended: its seat is left, and the lead goes to the first deputy, where there is one.</summary>
+    Task Withdraw(SeatId seat, string connection);
+
     /// <summary>Entries of the adjourned sitting were changed where they are kept: what is in memory goes.</summary>
     Task Forget();
 

@@ -125,7 +125,7 @@ public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, M
 
         async Task End()
         {
-            try { await grain.Do(held.Seat, new Leave(), context.ConnectionId); }
+            try { await grain.Withdraw(held.Seat, context.ConnectionId); }
             catch (Exception e) { LogFailed(e, held.Sitting); }
             finally { context.Abort(); }
         }

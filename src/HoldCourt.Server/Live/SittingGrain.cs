@@ -190,6 +190,12 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         if (_sitting.IsRunning) await Commit(Actor.House, new Drop([seat]));
     }
 
+    public async Task Withdraw(SeatId seat, string connection)
+    {
+        if (_connections.GetValueOrDefault(seat) != connection) return;
+        if (await Commit(Actor.Of(seat), new Leave()) is { Reason: Reason.HostMustHandOver } && TimingRules.FirstDeputy(_sitting) is { } deputy) await Commit(Actor.Of(seat), new Leave(deputy.Id));
+    }
+
     public Task Forget()
     {
         if (!_sitting.IsRunning) DeactivateOnIdle();
