@@ -220,6 +220,9 @@ public class FaultTests(Court court) : IClassFixture<Court>
     [InlineData("damaged", "is damaged and cannot be read")]
     [InlineData("read-only", "cannot be")]
     [InlineData("newer", "newer version")]
+    [InlineData("--Proxy:Known=the proxy", "neither an address such as")]
+    [InlineData("--Address=court.example.org", "looks like https://")]
+    [InlineData("--Address=https://court.example.org/path", "without a path")]
     public async Task What_keeps_the_server_from_starting_is_said_in_a_sentence(string what, string says)
     {
         var folder = Directory.CreateTempSubdirectory("hold-court-broken-").FullName;
@@ -239,13 +242,15 @@ public class FaultTests(Court court) : IClassFixture<Court>
                     await make.ExecuteNonQueryAsync();
                 }
                 break;
+            case ['-', ..]:
+                break;
             default:
                 // A file in the folder's place: also the superuser cannot write into it.
                 data = file;
                 await File.WriteAllTextAsync(file, "");
                 break;
         }
-        using var server = Process.Start(new ProcessStartInfo("dotnet", [typeof(Me).Assembly.Location, "--urls", "http://127.0.0.1:0", "--Data:Folder", data])
+        using var server = Process.Start(new ProcessStartInfo("dotnet", [typeof(Me).Assembly.Location, "--urls", "http://127.0.0.1:0", "--Data:Folder", data, .. what.StartsWith('-') ? [what] : Array.Empty<string>()])
         {
             RedirectStandardError = true,
             RedirectStandardOutput = true

@@ -20,6 +20,7 @@ internal static class StartTrouble
     /// <returns>Null when it is a bug, whose trace should be seen.</returns>
     public static string? Of(Exception failure, string folder) => failure switch
     {
+        SettingTrouble => failure.Message,
         AggregateException { InnerExceptions: [var only] } => Of(only, folder),
         AggregateException several => several.InnerExceptions.Select(one => Of(one, folder)).FirstOrDefault(sentence => sentence is not null),
         NewerDatabaseException => $"The database in {folder} was written by a newer version of Hold Court. Start that version, or name another folder with --data.",
@@ -34,3 +35,6 @@ internal static class StartTrouble
         _ => null
     };
 }
+
+/// <summary>A setting that cannot be meant, in a sentence that says what it should look like.</summary>
+internal sealed class SettingTrouble(string sentence) : Exception(sentence);

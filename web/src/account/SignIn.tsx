@@ -46,6 +46,7 @@ export default function SignIn() {
   const done = (state as { done?: string } | null)?.done
   return (
     <Entrance title={t('signIn.title')}>
+      {me.data?.openDemo && <p className="border-l-4 border-brick pl-3 text-[0.906rem]">{t('demo.open')}</p>}
       {done && (
         <p role="status" className="border-l-4 border-moss pl-3 text-[0.906rem]">
           {t(`signIn.done.${done}`)}

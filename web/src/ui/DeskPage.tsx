@@ -40,13 +40,13 @@ export function DeskPage({ title, children }: { title: string; children: ReactNo
     <div className="flex min-h-dvh flex-col">
       <header className="flex flex-wrap items-stretch gap-x-6 bg-felt px-6 text-on-felt">
         <p className="py-3 font-serif text-[1.125rem] font-semibold">{t('product')}</p>
-        <nav aria-label={t('common.places')} className="flex flex-1 items-stretch gap-1">
+        <nav aria-label={t('common.places')} className="flex flex-1 flex-wrap items-stretch gap-1 max-sm:-mx-2 max-sm:basis-full">
           {places.map(([to, label]) => (
             <NavLink
               key={to}
               to={to}
               end
-              className="flex items-center border-b-3 border-transparent px-3 py-2 text-[0.875rem] font-semibold hover:bg-felt-line aria-[current=page]:border-on-felt2"
+              className="flex items-center border-b-3 border-transparent px-3 py-2 max-sm:px-2 text-[0.875rem] font-semibold hover:bg-felt-line aria-[current=page]:border-on-felt2"
             >
               {label}
             </NavLink>
