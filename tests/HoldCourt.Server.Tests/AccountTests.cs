@@ -207,7 +207,14 @@ public sealed class AccountTests : IAsyncLifetime
         using var known = await SignsIn("teodor@larkmoor.example.org");
         await known.Does(HttpMethod.Post, "/api/sign-out");
         for (var n = 0; n < 10; n++) (await Guess(guest, $"wrong guess {n}")).ShouldBe("signInWrong");
-        await Eventually.Succeeds(async () => (await Guess(guest, Good)).ShouldBe("signInWrong"));
+        await Eventually.Succeeds(async () =>
+        {
+            // The count follows the answers.
+            await using var scope = _court.Services.CreateAsyncScope();
+            var users = scope.ServiceProvider.GetRequiredService<Microsoft.AspNetCore.Identity.UserManager<Store.Accounts.Account>>();
+            (await users.IsLockedOutAsync((await users.FindByIdAsync(link[0]))!)).ShouldBeTrue();
+        });
+        (await Guess(guest, Good)).ShouldBe("signInWrong");
         (await Guess(known, Good, (await known.Get<Me>("/api/me")).Token)).ShouldBe("in", "where he has signed in before, nobody locks him out");
 
         foreach (var (id, token) in new[] { (link[0], link[1] + "x"), (await IdOf(keeper, "ilse@larkmoor.example.org"), link[1]), ("", ""), (link[0], "") })
