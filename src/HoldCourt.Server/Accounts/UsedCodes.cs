@@ -13,9 +13,7 @@ internal sealed class UsedCodes(TimeProvider time)
     /// <summary>Digits alone, as people type them with blanks.</summary>
     public static string Clean(string? code) => code is { Length: <= 40 } ? string.Concat(code.Where(char.IsAsciiDigit)) : "";
 
-    public bool IsUsed(string account, string code) => _used.TryGetValue((account, code), out var until) && until > time.GetUtcNow();
-
-    /// <returns>False when another request used it in the same moment.</returns>
+    /// <returns>False when it was used before.</returns>
     public bool Use(string account, string code)
     {
         foreach (var (old, until) in _used)

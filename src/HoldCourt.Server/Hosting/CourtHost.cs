@@ -30,7 +30,10 @@ internal static class CourtHost
 
     /// <summary>The folder of the database and the keys.</summary>
     public static string FolderOf(string[] args) =>
-        Path.GetFullPath(new ConfigurationBuilder().AddEnvironmentVariables().AddCommandLine(args).Build()["Data:Folder"] ?? "data");
+        FolderOf(new ConfigurationBuilder().AddEnvironmentVariables().AddCommandLine(args).Build());
+
+    /// <inheritdoc cref="FolderOf(string[])"/>
+    public static string FolderOf(IConfiguration configuration) => Path.GetFullPath(configuration["Data:Folder"] ?? "data");
 
     /// <summary>Looks whether the folder and the database can be used, so that what is wrong is said in a sentence and nothing has started yet.</summary>
     public static void Check(string[] args)
@@ -47,7 +50,7 @@ internal static class CourtHost
     public static WebApplication Build(string[] args, Action<IServiceCollection>? change = null)
     {
         var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = ContentRoot() });
-        var data = Path.GetFullPath(builder.Configuration["Data:Folder"] ?? "data");
+        var data = FolderOf(builder.Configuration);
         Directory.CreateDirectory(data);
 
         builder.Services.AddSingleton(TimeProvider.System);

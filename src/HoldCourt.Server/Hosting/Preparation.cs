@@ -61,7 +61,7 @@ internal sealed class Preparation(IServiceProvider services, IConfiguration conf
 
     private void TellOfCertificate()
     {
-        var folder = Path.GetFullPath(configuration["Data:Folder"] ?? "data");
+        var folder = CourtHost.FolderOf(configuration);
         using var certificate = OwnCertificate.For(folder, TimeProvider.System);
         Console.WriteLine("  Browsers warn of a certificate they do not know. It is this one if its SHA-256 fingerprint is");
         Console.WriteLine($"    {OwnCertificate.Fingerprint(certificate)}");

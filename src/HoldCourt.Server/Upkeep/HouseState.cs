@@ -67,7 +67,7 @@ internal sealed class HouseState : BackgroundService
         _meter.CreateObservableGauge("house.backup.age", () => BackupFile.Last(Folder) is { } last ? (_time.GetUtcNow() - last.At).TotalSeconds : double.NaN, "s", "Since the newest backup.");
     }
 
-    private string Folder => Path.GetFullPath(_configuration["Data:Folder"] ?? "data");
+    private string Folder => CourtHost.FolderOf(_configuration);
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {

@@ -47,7 +47,7 @@ internal sealed partial class Rounds(
     /// <summary>Why the last backup was not made; null when it was.</summary>
     public string? LastTrouble { get; private set; }
 
-    private string Folder => Path.GetFullPath(configuration["Data:Folder"] ?? "data");
+    private string Folder => CourtHost.FolderOf(configuration);
 
     public bool MakesBackups => backup.Value.Folder is { Length: > 0 };
 

@@ -31,7 +31,7 @@ export function ProofDialog() {
   return (
     <Dialog.Root open={answer !== null} onOpenChange={(open) => !open && answer?.(false)}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-[rgb(0_0_0/0.6)]" />
         <Dialog.Content
           aria-describedby={undefined}
           className="fixed top-1/2 left-1/2 z-50 w-[26rem] max-w-[calc(100vw-24px)] -translate-1/2 border border-l-8 border-line border-l-felt bg-paper p-6 text-ink"
