@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 
@@ -33,7 +34,7 @@ public class GoldenTests
             (sitting, seen) = (Sitting.Empty, line == "# end" ? null : JsonNode.Parse(line[2..]));
         }
         sittings.ShouldBeGreaterThan(10);
-        kinds.Count.ShouldBeGreaterThan(40);
+        kinds.Count.ShouldBeGreaterThan(38);
     }
 
     private static void IsAsThen(Sitting sitting, JsonNode then)
@@ -43,6 +44,7 @@ public class GoldenTests
         (sitting.Host?.Number).ShouldBe((int?)then["host"]);
         CoreJson.NameOf(sitting.Door.Mode).ShouldBe((string?)then["door"]);
         sitting.Chat.Count.ShouldBe((int)then["chat"]!);
+        if (then["visits"] is { } visits) sitting.Visits.ShouldBeJson(JsonSerializer.Deserialize<ImmutableList<Visit>>(visits, CoreJson.Options));
         var seats = then["seats"]!.AsArray();
         sitting.Seats.Count.ShouldBe(seats.Count);
         foreach (var (seat, was) in sitting.Seats.Zip(seats))
@@ -53,6 +55,10 @@ public class GoldenTests
             seat.MicrophoneOpen.ShouldBe((bool)was["microphoneOpen"]!);
             seat.CameraOn.ShouldBe((bool)was["cameraOn"]!);
             CoreJson.NameOf(seat.Role).ShouldBe((string?)was["role"]);
+            if (was["match"] is null) continue;
+            CoreJson.NameOf(seat.Recognition.Match).ShouldBe((string?)was["match"], $"{seat.Id} {seat.Name}");
+            seat.Recognition.Line.ShouldBe((int?)was["line"]);
+            seat.LooksLike.ShouldBe((string?)was["looksLike"]);
         }
     }
 }
