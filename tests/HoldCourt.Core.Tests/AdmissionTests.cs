@@ -102,17 +102,17 @@ public class AdmissionTests
     }
 
     [Theory]
-    [InlineData("", Reason.NameEmpty)]
-    [InlineData(" \t ", Reason.NameEmpty)]
-    [InlineData("—…!", Reason.NameEmpty)]
-    [InlineData("Nia\u0007", Reason.NameHidden)]
-    [InlineData("\u202Eaif", Reason.NameHidden)]
-    [InlineData("Nia\u200B", Reason.NameHidden)]
-    [InlineData("x*10000", Reason.NameTooLong)]
-    public void A_name_that_cannot_be_shown_is_refused_with_its_reason(string name, Reason reason)
+    [InlineData("", "nameEmpty")]
+    [InlineData(" \t ", "nameEmpty")]
+    [InlineData("—…!", "nameEmpty")]
+    [InlineData("Nia\u0007", "nameHidden")]
+    [InlineData("\u202Eaif", "nameHidden")]
+    [InlineData("Nia\u200B", "nameHidden")]
+    [InlineData("x*10000", "nameTooLong")]
+    public void A_name_that_cannot_be_shown_is_refused_with_its_reason(string name, string reason)
     {
         var text = name == "x*10000" ? new string('x', 10_000) : name;
-        House.Opened().Do(Actor.House, new Announce(new PersonKey("guest:x"), text)).Refusal!.Reason.ShouldBe(reason);
+        House.Opened().Do(Actor.House, new Announce(new PersonKey("guest:x"), text)).Refusal!.Reason.Name.ShouldBe(reason);
     }
 
     [Theory]

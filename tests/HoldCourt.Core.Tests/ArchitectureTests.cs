@@ -1,4 +1,4 @@
-using System.Reflection;
+using System.Text.Json;
 using System.Text.RegularExpressions;
 using NetArchTest.Rules;
 
@@ -52,14 +52,26 @@ public class ArchitectureTests
     }
 
     [Fact]
-    public void Every_command_and_fact_has_a_name_on_the_wire()
+    public void A_union_reads_each_of_its_members_by_name_and_no_member_of_another()
     {
-        foreach (var root in new[] { typeof(SeatCommand), typeof(HouseCommand), typeof(Fact) })
-        {
-            var named = root.GetCustomAttributes<System.Text.Json.Serialization.JsonDerivedTypeAttribute>().Select(a => a.DerivedType).ToHashSet();
-            root.Assembly.GetTypes().Where(type => type.IsSubclassOf(root) && !type.IsAbstract)
-                .ShouldAllBe(type => named.Contains(type));
-        }
+        foreach (var union in new[] { typeof(SeatCommand), typeof(HouseCommand), typeof(Fact) })
+            CoreJson.MembersOf(union).Select(CoreJson.NameOf).ShouldBeUnique();
+        JsonSerializer.Deserialize<SeatCommand>("""{"do":"mute","seats":[3]}""", CoreJson.Options).ShouldBeOfType<Mute>().Seats.ShouldBe([new SeatId(3)]);
+        foreach (var house in CoreJson.MembersOf(typeof(HouseCommand)))
+            Should.Throw<Exception>(() => JsonSerializer.Deserialize<SeatCommand>($$"""{"do":"{{CoreJson.NameOf(house)}}"}""", CoreJson.Options)).ShouldBeAssignableTo<JsonException>();
+    }
+
+    /// <summary>What a name stands for is found by it alone, in all the topics' parts.</summary>
+    [Fact]
+    public void Reasons_and_capabilities_are_named_once()
+    {
+        Named.All<Reason>().Select(reason => reason.Name).ShouldBeUnique();
+        Named.All<Capability>().Select(capability => capability.Name).ShouldBeUnique();
+        foreach (var reason in Named.All<Reason>())
+            JsonSerializer.Deserialize<Reason>(JsonSerializer.Serialize(reason, CoreJson.Options), CoreJson.Options).ShouldBe(reason);
+        Should.Throw<JsonException>(() => JsonSerializer.Deserialize<Reason>("\"noSuchReason\"", CoreJson.Options));
+        // Each order gives something, or nobody would notice it.
+        Named.All<Capability>().Select(capability => capability.ByOrder).OfType<Order>().ShouldBe(Enum.GetValues<Order>(), ignoreOrder: true);
     }
 }
 

@@ -16,7 +16,7 @@ public class FloorTests
         var (house, a, b, c) = Three(_byLeave);
         foreach (var seat in new[] { b, c, a }) house.Do(seat, new RaiseHand()).IsRefused.ShouldBeFalse();
         house.Do(b, new RaiseHand()).Refusal!.Reason.ShouldBe(Reason.NoChange);
-        FloorRules.Queue(house.Sitting).Select(seat => seat.Id).ShouldBe([b, c, a]);
+        Hands.InOrder(house.Sitting).Select(seat => seat.Id).ShouldBe([b, c, a]);
         house.Do(a, new GiveFloor()).Refusal!.Reason.ShouldBe(Reason.OnlyBench);
 
         house.Do(House.Host, new GiveFloor()).IsRefused.ShouldBeFalse();
@@ -25,7 +25,7 @@ public class FloorTests
         house.Do(b, new OpenMicrophone()).IsRefused.ShouldBeFalse();
         house.Do(House.Host, new GiveFloor(c)).IsRefused.ShouldBeFalse();
         house[b].ShouldSatisfyAllConditions(seat => seat.MicrophoneOpen.ShouldBeFalse("the floor is not theirs any more"), seat => seat.HasLeave.ShouldBeFalse());
-        FloorRules.Queue(house.Sitting).Select(seat => seat.Id).ShouldBe([a]);
+        Hands.InOrder(house.Sitting).Select(seat => seat.Id).ShouldBe([a]);
         house.Do(House.Host, new GiveFloor(House.Host)).IsRefused.ShouldBeFalse();
         house[House.Host].Asked.ShouldBeFalse("nobody asks oneself");
         house.Do(House.Host, new LowerHands(House.Seats(a, b)));
@@ -42,10 +42,10 @@ public class FloorTests
         house.Do(a, new YieldFloor()).IsRefused.ShouldBeFalse();
         house[a].FloorTime.ShouldBe(TimeSpan.FromSeconds(1));
         foreach (var seat in new[] { a, b }) house.Do(seat, new RaiseHand());
-        FloorRules.Queue(house.Sitting).Select(seat => seat.Id).ShouldBe([b, a]);
+        Hands.InOrder(house.Sitting).Select(seat => seat.Id).ShouldBe([b, a]);
         house.Do(House.Host, new TakeBack(given)).Refusal!.Reason.ShouldBe(Reason.ChangedSince, "the turn is over");
         house.Do(Actor.House, new CountTalk([a, b], [500, 90_000]));
-        FloorRules.Queue(house.Sitting).Select(seat => seat.Id).ShouldBe([a, b], "a voice counts, and not the turn alone");
+        Hands.InOrder(house.Sitting).Select(seat => seat.Id).ShouldBe([a, b], "a voice counts, and not the turn alone");
         house.Do(b, new YieldFloor()).Refusal!.Reason.ShouldBe(Reason.NobodyOnFloor);
     }
 

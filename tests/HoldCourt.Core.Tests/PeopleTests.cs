@@ -145,6 +145,6 @@ public class PeopleTests
         house.Do(b, new Rename(b, "Y"));
         house.Do(House.Host, new TakeBack(house.Sitting.Sequence - 1)).Refusal!.Reason.ShouldBe(Reason.ChangedSince);
         house.Do(House.Host, new LockDoor("Late", true));
-        LedgerRules.Newest(house.Sitting)!.Fact.ShouldBeOfType<DoorSet>("what is stale does not stand in the way");
+        Taking.Newest(house.Sitting)!.Fact.ShouldBeOfType<DoorSet>("what is stale does not stand in the way");
     }
 }

@@ -22,7 +22,7 @@ export type CallIn = { name: string; email: string | null; role: Role; }
 
 export type CalledIn = { link: string; sent: boolean; }
 
-export type Capability = 'speak' | 'showCamera' | 'renameSelf' | 'seePeople' | 'writeToAll' | 'writeToBench' | 'writeToOne' | 'seeChat' | 'react' | 'raiseHand' | 'keepDoor' | 'keepFloor' | 'muteOthers' | 'turnCamerasOff' | 'remove' | 'giveRoles' | 'renameOthers' | 'setOrders' | 'setPicture' | 'keepChat' | 'keepRunSheet' | 'keepTime' | 'takeBack' | 'handOver' | 'adjourn'
+export type Capability = 'adjourn' | 'giveRoles' | 'handOver' | 'keepChat' | 'keepDoor' | 'keepFloor' | 'keepRunSheet' | 'keepTime' | 'muteOthers' | 'raiseHand' | 'react' | 'remove' | 'renameOthers' | 'renameSelf' | 'seeChat' | 'seePeople' | 'setOrders' | 'setPicture' | 'showCamera' | 'speak' | 'takeBack' | 'turnCamerasOff' | 'writeToAll' | 'writeToBench' | 'writeToOne'
 
 export type ChatPage = { rows: readonly MessageRow[]; more: boolean; }
 
@@ -175,7 +175,7 @@ export type ReadSheet = { lines: readonly ReadLine[]; trouble: string | null; }
 
 export type ReadingRow = { command: SeatCommand | null; trouble: Trouble | null; about: string | null; completions: readonly string[]; foresight: ForesightRow | null; }
 
-export type Reason = 'notOpen' | 'alreadyOpen' | 'sittingOver' | 'notInside' | 'onlyHost' | 'onlyBench' | 'hostIsOutOfReach' | 'doorLocked' | 'barred' | 'nobodyWaits' | 'nobodySeated' | 'nobodyConsents' | 'noChange' | 'noSuchSeat' | 'notAsked' | 'microphonesByLeave' | 'cameraNotAllowed' | 'renameNotAllowed' | 'nameEmpty' | 'nameTooLong' | 'nameHidden' | 'nameMarks' | 'wordsTooLong' | 'hostMustHandOver' | 'notADeputyOrSeated' | 'outOfReach' | 'roleNotGiven' | 'nothingToTakeBack' | 'changedSince' | 'tooMany' | 'notUnderstood' | 'notStored' | 'superseded' | 'sittingFull' | 'nobodyNext' | 'noticeEmpty' | 'noHands' | 'nobodyOnFloor' | 'noExceptions' | 'benchNotExcepted' | 'takenFromYou' | 'writingNotAllowed' | 'chatHidden' | 'reactionsOff' | 'noStates' | 'tooManyInFront' | 'messageEmpty' | 'messageTooLong' | 'tooFast' | 'notYourMessage' | 'noSuchMessage' | 'notInSession' | 'minutesOutOfRange' | 'endOutOfRange' | 'timeOutOfRange' | 'tooLong' | 'tooManyEdits' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'noRunSheet' | 'noItemLeft' | 'noSuchItem'
+export type Reason = 'alreadyOpen' | 'barred' | 'benchNotExcepted' | 'cameraNotAllowed' | 'changedSince' | 'chatHidden' | 'doorLocked' | 'endOutOfRange' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noRunSheet' | 'noStates' | 'noSuchItem' | 'noSuchMessage' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notYourMessage' | 'nothingToTakeBack' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'outOfReach' | 'reactionsOff' | 'renameNotAllowed' | 'roleNotGiven' | 'sittingFull' | 'sittingOver' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooLong' | 'tooMany' | 'tooManyEdits' | 'tooManyInFront' | 'wordsTooLong' | 'writingNotAllowed'
 
 export type Recess = { words: string; since: number; until: number | null; endsItself: boolean; }
 
@@ -196,62 +196,62 @@ export type Role = 'attendee' | 'presenter' | 'deputy' | 'host'
 export type RunSheet = { items: readonly Item[]; at: number | null; since: number | null; spent: Readonly<Record<number, number>>; now: Item | null; following: Item | null; }
 
 export type SeatCommand =
+  | { do: 'adjourn'; }
   | { do: 'admit'; seats: readonly number[]; as?: Role; }
   | { do: 'admitSure'; }
-  | { do: 'decline'; seats: readonly number[]; words?: string | null; }
-  | { do: 'sendToLobby'; seats: readonly number[]; }
-  | { do: 'setDoor'; mode: DoorMode; byName?: boolean; }
-  | { do: 'lockDoor'; words: string; lateWait: boolean; }
-  | { do: 'unlockDoor'; }
-  | { do: 'leave'; successor?: number | null; }
-  | { do: 'adjourn'; }
-  | { do: 'begin'; }
-  | { do: 'sendNotice'; words: string; }
-  | { do: 'expect'; line: DocketLine; }
-  | { do: 'next'; }
-  | { do: 'openMicrophone'; }
-  | { do: 'closeMicrophone'; }
-  | { do: 'turnCamera'; on: boolean; }
-  | { do: 'mute'; seats: readonly number[]; }
-  | { do: 'muteAll'; presenters?: boolean; }
-  | { do: 'unmute'; seats: readonly number[]; }
-  | { do: 'askToUnmute'; seats: readonly number[]; }
   | { do: 'answerUnmute'; agree: boolean; consent?: boolean; }
+  | { do: 'askToUnmute'; seats: readonly number[]; }
+  | { do: 'begin'; }
+  | { do: 'callRecess'; words: string; minutes?: number | null; endsItself?: boolean; }
   | { do: 'camerasOff'; seats: readonly number[]; }
-  | { do: 'remove'; seats: readonly number[]; mayReturn: boolean; }
+  | { do: 'clearStates'; }
+  | { do: 'closeMicrophone'; }
+  | { do: 'decline'; seats: readonly number[]; words?: string | null; }
+  | { do: 'deleteMessage'; message: number; }
+  | { do: 'editMessage'; message: number; text: string; }
+  | { do: 'endItem'; }
+  | { do: 'except'; seats: readonly number[]; order: Order; may: boolean | null; }
+  | { do: 'expect'; line: DocketLine; }
+  | { do: 'extend'; minutes: number; }
+  | { do: 'giveFloor'; seat?: number | null; seconds?: number | null; }
   | { do: 'giveRole'; seats: readonly number[]; role: Role; }
   | { do: 'handOver'; to: number; }
-  | { do: 'rename'; seat: number; name: string; }
-  | { do: 'setOrder'; order: Order; to: Audience; }
-  | { do: 'takePreset'; name: string; door: DoorMode; orders: OrderSheet; }
-  | { do: 'except'; seats: readonly number[]; order: Order; may: boolean | null; }
-  | { do: 'raiseHand'; }
+  | { do: 'leave'; successor?: number | null; }
+  | { do: 'lockDoor'; words: string; lateWait: boolean; }
   | { do: 'lowerHand'; }
   | { do: 'lowerHands'; seats: readonly number[]; }
-  | { do: 'giveFloor'; seat?: number | null; seconds?: number | null; }
-  | { do: 'takeFloor'; }
-  | { do: 'yieldFloor'; }
-  | { do: 'setFloor'; to: FloorSheet; }
-  | { do: 'setState'; to: State | null; }
-  | { do: 'clearStates'; }
-  | { do: 'react'; sign: Sign; }
-  | { do: 'write'; to: Recipient; text: string; question?: boolean; }
-  | { do: 'editMessage'; message: number; text: string; }
-  | { do: 'deleteMessage'; message: number; }
   | { do: 'markQuestion'; message: number; to: Question; }
-  | { do: 'putUp'; message: number | null; }
-  | { do: 'setArrangement'; to: Arrangement | null; }
-  | { do: 'putInFront'; seats: readonly number[]; }
-  | { do: 'callRecess'; words: string; minutes?: number | null; endsItself?: boolean; }
-  | { do: 'resume'; }
-  | { do: 'setEnd'; to: number | null; }
-  | { do: 'extend'; minutes: number; }
-  | { do: 'setSuccession'; seconds: number | null; }
-  | { do: 'setRunSheet'; items: readonly Item[]; }
+  | { do: 'mute'; seats: readonly number[]; }
+  | { do: 'muteAll'; presenters?: boolean; }
+  | { do: 'next'; }
   | { do: 'nextItem'; }
-  | { do: 'turnToItem'; item: number; }
-  | { do: 'endItem'; }
+  | { do: 'openMicrophone'; }
+  | { do: 'putInFront'; seats: readonly number[]; }
+  | { do: 'putUp'; message: number | null; }
+  | { do: 'raiseHand'; }
+  | { do: 'react'; sign: Sign; }
+  | { do: 'remove'; seats: readonly number[]; mayReturn: boolean; }
+  | { do: 'rename'; seat: number; name: string; }
+  | { do: 'resume'; }
+  | { do: 'sendNotice'; words: string; }
+  | { do: 'sendToLobby'; seats: readonly number[]; }
+  | { do: 'setArrangement'; to: Arrangement | null; }
+  | { do: 'setDoor'; mode: DoorMode; byName?: boolean; }
+  | { do: 'setEnd'; to: number | null; }
+  | { do: 'setFloor'; to: FloorSheet; }
+  | { do: 'setOrder'; order: Order; to: Audience; }
+  | { do: 'setRunSheet'; items: readonly Item[]; }
+  | { do: 'setState'; to: State | null; }
+  | { do: 'setSuccession'; seconds: number | null; }
   | { do: 'takeBack'; of?: number | null; }
+  | { do: 'takeFloor'; }
+  | { do: 'takePreset'; name: string; door: DoorMode; orders: OrderSheet; }
+  | { do: 'turnCamera'; on: boolean; }
+  | { do: 'turnToItem'; item: number; }
+  | { do: 'unlockDoor'; }
+  | { do: 'unmute'; seats: readonly number[]; }
+  | { do: 'write'; to: Recipient; text: string; question?: boolean; }
+  | { do: 'yieldFloor'; }
 
 export type SeatRow = { id: number; name: string; role: Role; place: Place; since: number; microphone: MicrophoneState; cameraOn: boolean; connected: boolean; hand: number | null; state: State | null; byPhone: boolean; note: BenchNote | null; }
 

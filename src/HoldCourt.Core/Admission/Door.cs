@@ -20,4 +20,8 @@ public sealed record Door(DoorMode Mode, DoorLock? Lock = null, bool ByName = fa
 
 /// <param name="Words">What late people read.</param>
 /// <param name="LateWait">Late people wait in the lobby; otherwise they are turned away.</param>
-public sealed record DoorLock(string Words, bool LateWait);
+public sealed record DoorLock(string Words, bool LateWait)
+{
+    /// <summary>Longest message of the bench to somebody at the door, in UTF-16 units.</summary>
+    public const int LongestWords = 500;
+}

@@ -40,7 +40,7 @@ internal static class Threshold
         if (sitting.Door.Lock is not null || seat?.Admittance == Admittance.Withdrawn || sitting.Door.Mode == DoorMode.Attended) return null;
         if (comer.Proof is null && sitting.Phase != Phase.Prepare && sitting.Door.Mode == DoorMode.Open) return (Ground.OpenDoor, Role.Attendee);
         if (comer.Proof is null && !sitting.Door.ByName) return null;
-        return ByDoor(sitting, DocketRules.Foresee(sitting, comer.Name, comer.Proof, now, seat?.Id), comer.Proof, seat?.Id);
+        return ByDoor(sitting, Judging.Foresee(sitting, comer.Name, comer.Proof, now, seat?.Id), comer.Proof, seat?.Id);
     }
 
     /// <summary>Whether somebody who waits would walk in now, as far as nothing new is shown.</summary>

@@ -14,17 +14,16 @@ internal abstract record Slot
 }
 
 /// <summary>One of a few fixed words.</summary>
-internal sealed record OneOf(string Language, ImmutableArray<(string Words, object Value)> Choices) : Slot
+internal sealed record OneOf(ImmutableArray<(string Words, object Value)> Choices) : Slot
 {
     public override object? Read(Scope scope, string words, out Trouble trouble)
     {
         trouble = Trouble.Unfinished;
-        return Choices.FirstOrDefault(choice => Tongue.Of(Language).Says(choice.Words).Equals(words, StringComparison.OrdinalIgnoreCase)).Value;
+        return Choices.FirstOrDefault(choice => choice.Words.Equals(words, StringComparison.OrdinalIgnoreCase)).Value;
     }
 
     public override IEnumerable<string> Complete(Scope scope, string words) =>
-        Choices.Select(choice => (Words: Tongue.Of(Language).Says(choice.Words), choice.Value))
-            .Where(choice => choice.Words.StartsWith(words, StringComparison.OrdinalIgnoreCase)).DistinctBy(choice => choice.Value).Select(choice => choice.Words);
+        Choices.Where(choice => choice.Words.StartsWith(words, StringComparison.OrdinalIgnoreCase)).DistinctBy(choice => choice.Value).Select(choice => choice.Words);
 }
 
 /// <summary>Anything at all, but something.</summary>
@@ -88,10 +87,12 @@ internal sealed record Length : Slot
 /// <param name="OfThoseWhoWait">Of several whom a name fits, those in the lobby are meant.</param>
 internal sealed record OnePerson(bool OfThoseWhoWait = false) : Slot
 {
+    private static readonly Said _me = new("me", "ja");
+
     public override object? Read(Scope scope, string words, out Trouble trouble)
     {
         trouble = Trouble.UnknownName;
-        if (words.Equals(Tongue.Of(scope.Language).Says("me"), StringComparison.OrdinalIgnoreCase)) return scope.By;
+        if (words.Equals(_me.In(scope.Language), StringComparison.OrdinalIgnoreCase)) return scope.By;
         var found = Find(scope, words);
         if (found.Length > 1) trouble = Trouble.DoubtfulName;
         else if (words.Length == 0) trouble = Trouble.Unfinished;
@@ -114,28 +115,30 @@ internal sealed record People(bool OfThoseWhoWait = false) : Slot
 {
     private readonly OnePerson _person = new(OfThoseWhoWait);
 
-    private static readonly ImmutableArray<(string Words, Func<Scope, Seat, bool> Holds)> _groups =
+    private static readonly Said _and = new("and", "i"), _all = new("all", "wszystkich"), _everyone = new("everyone", "każdego");
+
+    private static readonly ImmutableArray<(Said Words, Func<Scope, Seat, bool> Holds)> _groups =
     [
-        ("all", (scope, seat) => seat.IsSeated && seat.Id != scope.By),
-        ("everyone", (scope, seat) => seat.IsSeated && seat.Id != scope.By),
-        ("all but presenters", (scope, seat) => seat.IsSeated && !Powers.PresentsOrLeads(seat)),
-        ("attendees", (scope, seat) => seat is { IsSeated: true, Role: Role.Attendee }),
-        ("presenters", (scope, seat) => seat is { IsSeated: true, Role: Role.Presenter }),
-        ("deputies", (scope, seat) => seat is { IsSeated: true, Role: Role.Deputy } && seat.Id != scope.By),
-        ("hands", (scope, seat) => seat is { IsSeated: true, HandSince: not null }),
-        ("waiting", (scope, seat) => seat.Place == Place.Lobby)
+        (_all, (scope, seat) => seat.IsSeated && seat.Id != scope.By),
+        (_everyone, (scope, seat) => seat.IsSeated && seat.Id != scope.By),
+        (new("all but presenters", "wszystkich oprócz prezenterów"), (scope, seat) => seat.IsSeated && !Powers.PresentsOrLeads(seat)),
+        (new("attendees", "uczestników"), (scope, seat) => seat is { IsSeated: true, Role: Role.Attendee }),
+        (new("presenters", "prezenterów"), (scope, seat) => seat is { IsSeated: true, Role: Role.Presenter }),
+        (new("deputies", "zastępców"), (scope, seat) => seat is { IsSeated: true, Role: Role.Deputy } && seat.Id != scope.By),
+        (new("hands", "ręce"), (scope, seat) => seat is { IsSeated: true, HandSince: not null }),
+        (new("waiting", "czekających"), (scope, seat) => seat.Place == Place.Lobby)
     ];
 
     /// <summary>What a group is called where only those who wait can be meant.</summary>
-    private static readonly ImmutableArray<(string Words, Func<Scope, Seat, bool> Holds)> _comers =
-        [.. new[] { "waiting", "all", "everyone" }.Select(words => (words, _groups[^1].Holds))];
+    private static readonly ImmutableArray<(Said Words, Func<Scope, Seat, bool> Holds)> _comers =
+        [.. new[] { _groups[^1].Words, _all, _everyone }.Select(words => (words, _groups[^1].Holds))];
 
-    private ImmutableArray<(string Words, Func<Scope, Seat, bool> Holds)> Groups => OfThoseWhoWait ? _comers : _groups;
+    private ImmutableArray<(Said Words, Func<Scope, Seat, bool> Holds)> Groups => OfThoseWhoWait ? _comers : _groups;
 
     public override object? Read(Scope scope, string words, out Trouble trouble)
     {
         trouble = Trouble.NobodyThere;
-        if (Groups.FirstOrDefault(group => Tongue.Of(scope.Language).Says(group.Words).Equals(words, StringComparison.OrdinalIgnoreCase)).Holds is { } holds)
+        if (Groups.FirstOrDefault(one => one.Words.In(scope.Language).Equals(words, StringComparison.OrdinalIgnoreCase)).Holds is { } holds)
             return scope.People.Where(seat => holds(scope, seat)).Select(seat => seat.Id).ToImmutableArray() is { Length: > 0 } group ? group : null;
         var seats = ImmutableArray.CreateBuilder<SeatId>();
         foreach (var name in Parts(scope, words))
@@ -151,12 +154,14 @@ internal sealed record People(bool OfThoseWhoWait = false) : Slot
     {
         var last = Parts(scope, words).LastOrDefault() ?? "";
         var before = words[..(words.Length - last.Length)];
-        var groups = before.Length > 0 ? [] : Groups.Select(group => Tongue.Of(scope.Language).Says(group.Words)).Where(group => group.StartsWith(words, StringComparison.OrdinalIgnoreCase));
+        var groups = before.Length > 0
+            ? []
+            : Groups.Select(group => group.Words.In(scope.Language)).Where(group => group.StartsWith(words, StringComparison.OrdinalIgnoreCase));
         return groups.Concat(_person.Complete(scope, last).Select(name => before + name));
     }
 
     private static IEnumerable<string> Parts(Scope scope, string words) =>
-        words.Split(',').SelectMany(part => part.Split($" {Tongue.Of(scope.Language).Says("and")} ", StringSplitOptions.None)).Select(part => part.Trim());
+        words.Split(',').SelectMany(part => part.Split($" {_and.In(scope.Language)} ", StringSplitOptions.None)).Select(part => part.Trim());
 }
 
 /// <summary>An item of the run sheet, by its number or the beginning of its title.</summary>

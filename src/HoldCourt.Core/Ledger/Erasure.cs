@@ -137,6 +137,7 @@ public static class Erasure
     /// <summary>Whatever else the person was called in this seat; somebody else of that name keeps it.</summary>
     private static void EraseOwnNames(JsonObject one, Scope scope)
     {
+        if (one["model"] is JsonValue model && scope.Seats.Contains(Number(model))) one["looksLike"] = scope.What.Alias;
         if (one["seat"] is not JsonValue value || !value.TryGetValue<int>(out var seat) || !scope.Seats.Contains(seat)) return;
         foreach (var part in Text(one, Discriminator) == "renamed" ? _sides : _name)
             if (Text(one, part) is { Length: > 0 }) one[part] = scope.What.Alias;

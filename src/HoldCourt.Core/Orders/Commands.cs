@@ -3,32 +3,52 @@ using System.Collections.Immutable;
 namespace HoldCourt.Core.Orders;
 
 /// <summary>Changes who may do something without asking. "Microphones by leave" is Speak for Presenters.</summary>
-public sealed record SetOrder(Order Order, Audience To) : SeatCommand;
+public sealed record SetOrder(Order Order, Audience To) : SeatCommand
+{
+    internal override Decision Decide(Sitting sitting, Actor by, Instant now)
+    {
+        if (sitting.Forbids(by, Capability.SetOrders) is { } refusal) return refusal;
+        if (!Enum.IsDefined(Order) || !Enum.IsDefined(To)) return Decision.Refused(Reason.NotUnderstood);
+        var from = sitting.Orders[Order];
+        if (from == To) return Decision.Refused(Reason.NoChange);
+        var after = sitting with { Orders = sitting.Orders.With(Order, To) };
+        return new OrderSet(Order, from, To, Losses.Muted(after), Losses.Darkened(after), []);
+    }
+}
 
 /// <summary>Orders and a door that the host keeps under a name, all at once.</summary>
-public sealed record TakePreset(string Name, DoorMode Door, OrderSheet Orders) : SeatCommand;
+public sealed record TakePreset(string Name, DoorMode Door, OrderSheet Orders) : SeatCommand
+{
+    internal override Decision Decide(Sitting sitting, Actor by, Instant now)
+    {
+        if (sitting.Forbids(by, Capability.SetOrders) is { } refusal) return refusal;
+        var name = Bounds.Clean(Name, lines: false);
+        if (name.Length is 0 or > NamedPreset.LongestName || !Orders.IsMeaningful || !Enum.IsDefined(Door)) return Decision.Refused(Reason.NotUnderstood);
+        var door = sitting.Door with { Mode = Door, ByName = sitting.Door.ByName && Door == DoorMode.Listed };
+        ImmutableArray<Fact> parts =
+        [
+            .. OrdersSet.Towards(sitting, Orders) is { } orders ? [orders] : (IEnumerable<Fact>)[],
+            .. door == sitting.Door ? [] : (IEnumerable<Fact>)[new DoorSet(sitting.Door, door)]
+        ];
+        return parts is [] ? Decision.Refused(Reason.NoChange) : new PresetTaken(name, parts);
+    }
+}
 
 /// <summary>Excepts single seats from an order. The bench itself cannot be excepted.</summary>
 /// <param name="May">True gives, false takes; null leaves them to the order again.</param>
-public sealed record Except(ImmutableArray<SeatId> Seats, Order Order, bool? May) : SeatCommand, ISeats;
-
-/// <param name="Muted">Those whose open microphones the change closed.</param>
-/// <param name="Darkened">Those whose cameras the change turned off.</param>
-/// <param name="Reopened">On the way back: those given back what they had.</param>
-public sealed record OrderSet(
-    Order Order, Audience From, Audience To, ImmutableArray<SeatId> Muted, ImmutableArray<SeatId> Darkened, ImmutableArray<SeatId> Reopened) : Fact;
-
-/// <summary>All orders at once, as a preset or an item of the run sheet has them.</summary>
-/// <param name="Reopened">On the way back: microphones open again.</param>
-/// <param name="Relit">On the way back: cameras on again.</param>
-public sealed record OrdersSet(
-    OrderSheet From, OrderSheet To, ImmutableArray<SeatId> Muted, ImmutableArray<SeatId> Darkened, ImmutableArray<SeatId> Reopened, ImmutableArray<SeatId> Relit) : Fact;
-
-/// <param name="Parts">What the preset changed, in order.</param>
-public sealed record PresetTaken(string Name, ImmutableArray<Fact> Parts) : Fact;
-
-public sealed record Excepted(
-    Order Order, ImmutableArray<Exempt> Changes, ImmutableArray<SeatId> Muted, ImmutableArray<SeatId> Darkened, ImmutableArray<SeatId> Reopened, ImmutableArray<SeatId> Relit) : Fact;
-
-/// <summary>A seat's exception from an order, before and after; null where the order itself holds.</summary>
-public sealed record Exempt(SeatId Seat, bool? From, bool? To);
+public sealed record Except(ImmutableArray<SeatId> Seats, Order Order, bool? May) : SeatCommand, ISeats
+{
+    internal override Decision Decide(Sitting sitting, Actor by, Instant now)
+    {
+        if (sitting.Forbids(by, Capability.SetOrders) is { } refusal) return refusal;
+        if (!Enum.IsDefined(Order) || !OrderSheet.TakesExceptions(Order)) return Decision.Refused(Reason.NoExceptions);
+        var here = sitting.Those(Seats, seat => seat.Place != Place.Gone);
+        var seats = sitting.Those(here, seat => Powers.TakesExceptions(seat) && seat.ExceptionFrom(Order) != May);
+        if (seats is [])
+            return Decision.Refused(here is [] ? Reason.NobodySeated
+                : sitting.Those(here, Powers.TakesExceptions) is [] ? Reason.BenchNotExcepted : Reason.NoChange);
+        ImmutableArray<Exempt> changes = [.. seats.Select(id => new Exempt(id, sitting.Seats[id].ExceptionFrom(Order), May))];
+        var after = Excepted.With(sitting, Order, changes);
+        return new Excepted(Order, changes, Losses.Muted(after), Losses.Darkened(after), [], []);
+    }
+}

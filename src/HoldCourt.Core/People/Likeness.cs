@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Globalization;
 using System.Reflection;
 using System.Runtime.CompilerServices;
@@ -17,34 +18,35 @@ public static class Likeness
     /// <summary>Whether a reader could take one name for the other.</summary>
     public static bool LooksLike(string one, string other) => LooksOf(one).Meets(LooksOf(other));
 
-    /// <summary>Keeps up whose name looks like that of the bench after a change.</summary>
-    internal static Sitting Renew(Sitting before, Sitting after)
+    /// <summary>Whose name begins or ceases to look like that of the bench with a change; null when nobody's does.</summary>
+    internal static LikenessNoted? Note(Sitting before, Sitting after)
     {
-        if (ReferenceEquals(before.Seats, after.Seats) && ReferenceEquals(before.Docket, after.Docket)) return after;
+        if (ReferenceEquals(before.Seats, after.Seats) && ReferenceEquals(before.Docket, after.Docket)) return null;
         var changed = after.Seats.ChangedSince(before.Seats).Where(pair => Matters(pair.Before, pair.After)).ToList();
         var all = !ReferenceEquals(before.Docket, after.Docket) || changed.Exists(pair => pair.After.OnBench || pair.Before is { OnBench: true });
-        if (!all && changed.Count == 0) return after;
+        if (!all && changed.Count == 0) return null;
         var bench = Bench(after);
+        var people = ImmutableArray.CreateBuilder<LikenessNoted.Person>();
         foreach (var seat in all ? [.. after.Seats] : changed.ConvertAll(pair => pair.After))
-            if (Model(seat, bench) is var model && model != seat.LooksLike) after = after.With(seat.Id, held => held with { LooksLike = model });
-        return after;
+            if (Model(seat, bench) is var model && model.Name != seat.LooksLike) people.Add(new LikenessNoted.Person(seat.Id, model.Name, model.Seat));
+        return people.Count == 0 ? null : new LikenessNoted(people.DrainToImmutable());
     }
 
     private static bool Matters(Seat? before, Seat after) => before is null || before.Name != after.Name || before.OnBench != after.OnBench || before.Proof != after.Proof;
 
-    private static List<(string Name, string? Key)> Bench(Sitting sitting) =>
+    private static List<(string Name, SeatId? Seat, string? Key)> Bench(Sitting sitting) =>
     [
-        .. sitting.Seats.Where(seat => seat.OnBench).Select(seat => (seat.Name, (string?)null)),
-        .. sitting.Docket.Lines.Where(line => line.Role >= Role.Deputy).Select(line => (line.Name, line.Key))
+        .. sitting.Seats.Where(seat => seat.OnBench).Select(seat => (seat.Name, (SeatId?)seat.Id, (string?)null)),
+        .. sitting.Docket.Lines.Where(line => line.Role >= Role.Deputy).Select(line => (line.Name, (SeatId?)null, line.Key))
     ];
 
-    private static string? Model(Seat seat, List<(string Name, string? Key)> bench)
+    private static (string? Name, SeatId? Seat) Model(Seat seat, List<(string Name, SeatId? Seat, string? Key)> bench)
     {
-        if (seat.OnBench || bench.Count == 0) return null;
+        if (seat.OnBench || bench.Count == 0) return default;
         var looks = LooksOf(seat.Name);
-        foreach (var (name, key) in bench)
-            if (!(key is not null && key == seat.Proof) && looks.Meets(LooksOf(name))) return name;
-        return null;
+        foreach (var (name, model, key) in bench)
+            if (!(key is not null && key == seat.Proof) && looks.Meets(LooksOf(name))) return (name, model);
+        return default;
     }
 
     private static Looks LooksOf(string name) => _known.GetValue(name, static text => new Looks(Plain(Skeleton(text)), Plain(Skeleton(Lower(text)))));

@@ -9,19 +9,48 @@ namespace HoldCourt.Core.RunSheets;
 /// <param name="Orders">Null leaves the orders as they are.</param>
 /// <param name="Picture">Null leaves the picture as it is.</param>
 /// <param name="Note">For the bench alone.</param>
-public sealed record Item(int Id, string Title, int? Minutes = null, string? Lead = null, OrderSheet? Orders = null, Arrangement? Picture = null, string? Note = null);
+public sealed record Item(
+    int Id, string Title, int? Minutes = null, string? Lead = null, OrderSheet? Orders = null, Arrangement? Picture = null, string? Note = null)
+{
+    /// <summary>In UTF-16 units.</summary>
+    public const int LongestTitle = 120, LongestNote = 2_000;
+
+    public const int LongestMinutes = 1_440;
+
+    internal Refusal? Refuses()
+    {
+        if (Bounds.Clean(Title, lines: false).Length == 0) return new Refusal(Reason.ItemWithoutTitle);
+        if (Title.Length > LongestTitle || Note?.Length > LongestNote || Lead?.Length > PersonName.Longest)
+            return new Refusal(Reason.WordsTooLong, Remedy.Shorten);
+        if (Minutes is < 1 or > LongestMinutes) return new Refusal(Reason.MinutesOutOfRange);
+        return Orders is { IsMeaningful: false } || (Picture is { } picture && !Enum.IsDefined(picture)) ? new Refusal(Reason.NotUnderstood) : null;
+    }
+
+    /// <summary>The one seated person whose name is the lead's, case and diacritics aside.</summary>
+    internal SeatId? LeadIn(Sitting sitting)
+    {
+        if (string.IsNullOrWhiteSpace(Lead)) return null;
+        var wanted = NameWords.Split(Lead);
+        var named = sitting.Seats.Where(seat => seat.IsSeated && NameWords.Split(seat.Name).SequenceEqual(wanted)).Take(2).ToList();
+        return named is [var only] ? only.Id : null;
+    }
+}
 
 /// <param name="At">The item that is on; null before the first and after the last.</param>
 /// <param name="Since">Since when it is on.</param>
 /// <param name="Spent">Milliseconds spent on each item, the present turn of the one that is on left out.</param>
 public sealed record RunSheet(ImmutableArray<Item> Items, int? At, Instant? Since, ImmutableSortedDictionary<int, long> Spent)
 {
+    public const int MostItems = 200;
+
     public static RunSheet None { get; } = new([], null, null, ImmutableSortedDictionary<int, long>.Empty);
 
     public Item? Now => At is { } id ? Items.FirstOrDefault(item => item.Id == id) : null;
 
     /// <summary>What "next item" would begin; null when none is left.</summary>
-    public Item? Following => At is { } id && IndexOf(id) is >= 0 and var index ? Items.ElementAtOrDefault(index + 1) : Items.FirstOrDefault(item => !Spent.ContainsKey(item.Id));
+    public Item? Following => At is { } id && IndexOf(id) is >= 0 and var index
+        ? Items.ElementAtOrDefault(index + 1)
+        : Items.FirstOrDefault(item => !Spent.ContainsKey(item.Id));
 
     public int IndexOf(int id)
     {
@@ -29,26 +58,34 @@ public sealed record RunSheet(ImmutableArray<Item> Items, int? At, Instant? Sinc
             if (Items[at].Id == id) return at;
         return -1;
     }
+
+    /// <summary>Why these items cannot be an order of business, or null.</summary>
+    public static Refusal? Refuses(ImmutableArray<Item> items)
+    {
+        if (items.IsDefault || items.Length > MostItems) return new Refusal(Reason.TooMany);
+        if (items.DistinctBy(item => item.Id).Count() != items.Length) return new Refusal(Reason.NotUnderstood);
+        return items.Select(item => item.Refuses()).FirstOrDefault(refusal => refusal is not null);
+    }
+
+    /// <summary>The items as they may be kept.</summary>
+    public static ImmutableArray<Item> Clean(ImmutableArray<Item> items) => [.. items.Select(item => item with
+    {
+        Title = Bounds.Clean(item.Title, lines: false),
+        Lead = item.Lead is null ? null : Bounds.Clean(item.Lead, lines: false),
+        Note = item.Note is null ? null : Bounds.Clean(item.Note)
+    })];
+
+    internal long SpentUntil(Instant now) => Now is not null && Since is { } since ? (long)(now - since).TotalMilliseconds : 0;
+
+    /// <summary>What is no longer on the sheet cannot be on.</summary>
+    internal RunSheet With(ImmutableArray<Item> items) => this with { Items = items } is var sheet && At is { } at && sheet.IndexOf(at) < 0
+        ? sheet with { At = null, Since = null }
+        : sheet;
+
+    internal ImmutableSortedDictionary<int, long> SpentMore(int? item, long milliseconds)
+    {
+        if (item is not { } id) return Spent;
+        var sum = Spent.GetValueOrDefault(id) + milliseconds;
+        return sum > 0 ? Spent.SetItem(id, sum) : Spent.Remove(id);
+    }
 }
-
-/// <summary>Replaces the order of business; the item that is on goes on when it is still there.</summary>
-public sealed record SetRunSheet(ImmutableArray<Item> Items) : SeatCommand;
-
-/// <summary>Begins the next item, and brings its orders, picture and lead with it.</summary>
-public sealed record NextItem : SeatCommand;
-
-/// <summary>Begins an item out of its order.</summary>
-public sealed record TurnToItem(int Item) : SeatCommand;
-
-/// <summary>Ends the item that is on, and begins none.</summary>
-public sealed record EndItem : SeatCommand;
-
-public sealed record RunSheetSet(ImmutableArray<Item> From, ImmutableArray<Item> To) : Fact;
-
-/// <param name="Spent">Milliseconds of this turn of the item that ended.</param>
-/// <param name="Title">Of the item that begins, or else of the one that ends.</param>
-/// <param name="Parts">What changed with it, in order.</param>
-public sealed record ItemTurned(int? From, Instant? Since, long Spent, int? To, string Title, ImmutableArray<Fact> Parts) : Fact;
-
-/// <summary>On the way back: the item before is on again, since when it was.</summary>
-public sealed record ItemReturned(int? From, int? To, Instant? Since, long Spent, string Title, ImmutableArray<Fact> Parts) : Fact;

@@ -88,6 +88,9 @@ public static class Bounds
         }
         return clean.ToString().Trim();
     }
+
+    /// <summary>The text as it may be kept; null when nothing is left of it.</summary>
+    public static string? Meaningful(string? text) => Clean(text) is { Length: > 0 } clean ? clean : null;
 }
 
 /// <summary>How long a text may be that is longer than others.</summary>

@@ -1,18 +1,45 @@
 using System.Collections.Immutable;
+using System.Runtime.CompilerServices;
+using System.Text.Json;
 using System.Text.Json.Serialization;
 
 namespace HoldCourt.Core.Sittings;
 
-/// <summary>Why something was refused. The words stand in the interface's message catalogue under the same name.</summary>
-public enum Reason
+/// <summary>
+/// Why something was refused. The words stand in the interface's message catalogue under the same name. Each topic declares its own
+/// beside its capabilities; those here are everybody's.
+/// </summary>
+[JsonConverter(typeof(NamedConverter<Reason>))]
+public readonly partial record struct Reason : INamed
 {
-    NotOpen, AlreadyOpen, SittingOver, NotInside, OnlyHost, OnlyBench, HostIsOutOfReach, DoorLocked, Barred, NobodyWaits,
-    NobodySeated, NobodyConsents, NoChange, NoSuchSeat, NotAsked, MicrophonesByLeave,
-    CameraNotAllowed, RenameNotAllowed, NameEmpty, NameTooLong, NameHidden, NameMarks, WordsTooLong, HostMustHandOver, NotADeputyOrSeated, OutOfReach,
-    RoleNotGiven, NothingToTakeBack, ChangedSince, TooMany, NotUnderstood, NotStored, Superseded, SittingFull, NobodyNext, NoticeEmpty, NoHands, NobodyOnFloor,
-    NoExceptions, BenchNotExcepted, TakenFromYou, WritingNotAllowed, ChatHidden, ReactionsOff, NoStates, TooManyInFront,
-    MessageEmpty, MessageTooLong, TooFast, NotYourMessage, NoSuchMessage, NotInSession, MinutesOutOfRange, EndOutOfRange, TimeOutOfRange, TooLong, TooManyEdits, HostNeedsNoHand,
-    ItemWithoutTitle, NoRunSheet, NoItemLeft, NoSuchItem
+    private Reason(string name) => Name = name;
+
+    public string Name { get; }
+
+    private static Reason New([CallerMemberName] string name = "") => new(JsonNamingPolicy.CamelCase.ConvertName(name));
+
+    public static Reason NotOpen { get; } = New();
+    public static Reason AlreadyOpen { get; } = New();
+    public static Reason SittingOver { get; } = New();
+    public static Reason NotInside { get; } = New();
+    public static Reason NoSuchSeat { get; } = New();
+    public static Reason NobodySeated { get; } = New();
+    public static Reason OutOfReach { get; } = New();
+    public static Reason NoChange { get; } = New();
+    public static Reason NotUnderstood { get; } = New();
+    public static Reason TooMany { get; } = New();
+    public static Reason TooLong { get; } = New();
+    public static Reason WordsTooLong { get; } = New();
+    public static Reason MinutesOutOfRange { get; } = New();
+    public static Reason TimeOutOfRange { get; } = New();
+
+    /// <summary>It could not be written down.</summary>
+    public static Reason NotStored { get; } = New();
+
+    /// <summary>Another connection has taken the seat.</summary>
+    public static Reason Superseded { get; } = New();
+
+    public override string ToString() => Name;
 }
 
 /// <summary>What helps after a refusal.</summary>

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 
@@ -67,4 +68,10 @@ public readonly record struct Actor
         public override Actor Read(ref Utf8JsonReader reader, Type type, JsonSerializerOptions options) => new(reader.GetInt32());
         public override void Write(Utf8JsonWriter writer, Actor value, JsonSerializerOptions options) => writer.WriteNumberValue(value._number);
     }
+}
+
+internal static class SeatIds
+{
+    /// <summary>They are one, and it is this.</summary>
+    public static bool IsOnly(this ImmutableArray<SeatId> seats, SeatId? one) => seats is [var only] && only == one;
 }

@@ -86,12 +86,6 @@ public sealed record Seat
     /// <summary>Somebody on the bench, or who is expected to be, whose name is shown like this one's; null when nobody's is.</summary>
     public string? LooksLike { get; init; }
 
-    /// <summary>The docket's lines this person may be.</summary>
-    public ImmutableArray<Candidate> Candidates { get; init; } = [];
-
-    /// <summary>The name is only what a device calls itself.</summary>
-    public bool IsDevice { get; init; }
-
     /// <summary>Who this is thought to be. It stays as it was when somebody comes in.</summary>
     public Recognition Recognition { get; init; } = Recognition.NoDocket;
 
@@ -100,4 +94,16 @@ public sealed record Seat
     /// <summary>Has powers of the bench whenever seated.</summary>
     public bool OnBench => Role >= Role.Deputy;
     public bool IsSeated => Place == Place.Seated;
+
+    /// <summary>True when given, false when taken, null when the order itself holds for the seat.</summary>
+    public bool? ExceptionFrom(Order order) => Given.Contains(order) ? true : Taken.Contains(order) ? false : null;
+
+    internal Seat Excepted(Order order, bool? may) => this with
+    {
+        Given = Sorted(Given, order, may == true),
+        Taken = Sorted(Taken, order, may == false)
+    };
+
+    private static ImmutableArray<Order> Sorted(ImmutableArray<Order> orders, Order order, bool holds) =>
+        orders.Contains(order) == holds ? orders : holds ? [.. orders.Append(order).Order()] : orders.Remove(order);
 }

@@ -17,7 +17,7 @@ public enum Phase
 }
 
 /// <summary>
-/// The whole state of one run of a session: a value, made only by <see cref="SittingRules.Evolve"/> from entries.
+/// The whole state of one run of a session: a value, made only by <see cref="SittingRules.Evolve(Sitting, Entry)"/> from entries.
 /// </summary>
 public sealed record Sitting
 {
@@ -67,7 +67,7 @@ public sealed record Sitting
     /// <summary>Visits that have begun, in that order; none unless the docket has slots.</summary>
     public ImmutableList<Visit> Visits { get; init; } = [];
 
-    /// <summary>Messages of the bench to those who wait, newest last, at most <see cref="AdmissionRules.MostNotices"/>.</summary>
+    /// <summary>Messages of the bench to those who wait, newest last, at most <see cref="Notice.MostKept"/>.</summary>
     public ImmutableList<Notice> Notices { get; init; } = [];
 
     /// <summary>People may be inside and be heard.</summary>
@@ -81,7 +81,7 @@ public sealed record Sitting
     /// <summary>Sequence of the last entry; 0 before the first.</summary>
     public long Sequence { get; init; }
 
-    /// <summary>Entries that may still be taken back, newest first, at most <see cref="LedgerRules.TakeableDepth"/>.</summary>
+    /// <summary>Entries that may still be taken back, newest first, at most <see cref="Taking.Depth"/>.</summary>
     public ImmutableList<Entry> Takeable { get; init; } = [];
 
     public Seat? Find(PersonKey person) => SeatOf.TryGetValue(person, out var id) ? Seats[id] : null;
@@ -89,6 +89,12 @@ public sealed record Sitting
     /// <summary>The seats among <paramref name="ids"/> that exist and satisfy <paramref name="condition"/>, each once.</summary>
     internal ImmutableArray<SeatId> Those(ImmutableArray<SeatId> ids, Func<Seat, bool> condition) =>
         [.. (ids.IsDefault ? [] : ids).Distinct().Where(id => Seats.TryGet(id, out var seat) && condition(seat))];
+
+    /// <summary>May open the microphone now.</summary>
+    internal bool MaySpeak(Seat seat) => this.Forbids(Actor.Of(seat.Id), Capability.Speak) is null;
+
+    /// <summary>May turn the camera on now.</summary>
+    internal bool MayShow(Seat seat) => this.Forbids(Actor.Of(seat.Id), Capability.ShowCamera) is null;
 
     internal Sitting With(SeatId id, Func<Seat, Seat> change) => this with { Seats = Seats.With(change(Seats[id])) };
 

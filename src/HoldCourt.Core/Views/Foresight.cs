@@ -17,7 +17,7 @@ public static class Foresight
     private const int MostNames = 3;
 
     private static readonly ImmutableArray<(Capability Capability, Order Order)> _byOrder =
-        [.. Enum.GetValues<Capability>().Where(capability => Powers.OrderOf(capability) is not null).Select(capability => (capability, Powers.OrderOf(capability)!.Value))];
+        [.. Named.All<Capability>().Where(capability => capability.ByOrder is not null).Select(capability => (capability, capability.ByOrder!.Value)).OrderBy(pair => pair.Value)];
 
     /// <summary>Asks the rules, and lets nothing happen. Who else would be touched is for the bench to know.</summary>
     public static ForesightRow Of(Sitting sitting, Command command, Actor by, Instant now)
@@ -27,22 +27,17 @@ public static class Foresight
         if (by.Seat is { } id && !sitting.MayKnow(sitting.Seats[id], Matter.Books)) return new ForesightRow(null, [], 0, []);
         var (entries, after) = SittingRules.Record(sitting, decision.Facts, by, now);
         return new ForesightRow(
-            null, [.. entries.SelectMany(WithParts).Where(entry => Sentences.IsTold(entry.Fact)).Select(entry => Sentences.Of(after, entry))],
+            null, Sentences.Of(after, entries.SelectMany(WithParts)),
             after.Seats.ChangedSince(sitting.Seats).Count(), Shifts(sitting, after));
     }
 
-    private static IEnumerable<Entry> WithParts(Entry entry) => entry.Fact switch
-    {
-        ItemTurned turned => turned.Parts.Select(part => entry with { Fact = part }).Prepend(entry),
-        PresetTaken taken => taken.Parts.Select(part => entry with { Fact = part }).Prepend(entry),
-        _ => [entry]
-    };
+    private static IEnumerable<Entry> WithParts(Entry entry) => entry.Fact.Within.Select(part => entry with { Fact = part }).Prepend(entry);
 
     private static ImmutableArray<ShiftRow> Shifts(Sitting before, Sitting after)
     {
         var seats = before.Orders == after.Orders ? after.Seats.ChangedSince(before.Seats).Select(pair => pair.After) : after.Seats;
         var turned = Enum.GetValues<Order>().Where(order => before.Orders[order] != after.Orders[order]).ToHashSet();
-        var shifts = new SortedDictionary<(Capability, bool), List<string>>();
+        var shifts = new SortedDictionary<(Order, bool), (Capability Capability, List<string> Names)>();
         foreach (var seat in seats)
         {
             if (!before.Seats.TryGet(seat.Id, out var was) || !was.IsSeated || !seat.IsSeated || !(Powers.TakesExceptions(was) || Powers.TakesExceptions(seat))) continue;
@@ -51,14 +46,15 @@ public static class Foresight
                 if (!turned.Contains(order) && IsSame(was, seat, order)) continue;
                 var (had, has) = (before.Forbids(Actor.Of(seat.Id), capability) is null, after.Forbids(Actor.Of(seat.Id), capability) is null);
                 if (had == has) continue;
-                if (!shifts.TryGetValue((capability, has), out var names)) shifts[(capability, has)] = names = [];
-                names.Add(seat.Name);
+                if (!shifts.TryGetValue((order, has), out var shift)) shifts[(order, has)] = shift = (capability, []);
+                shift.Names.Add(seat.Name);
             }
         }
-        return [.. shifts.Select(pair => new ShiftRow(pair.Key.Item1, pair.Key.Item2, pair.Value.Count, [.. pair.Value.Take(MostNames)]))];
+        return [.. shifts.Select(pair => (Gains: pair.Key.Item2, pair.Value.Capability, pair.Value.Names))
+            .Select(shift => new ShiftRow(shift.Capability, shift.Gains, shift.Names.Count, [.. shift.Names.Take(MostNames)]))];
     }
 
     /// <summary>Spares asking the powers twice for each of a thousand people about what nobody touched.</summary>
     private static bool IsSame(Seat was, Seat seat, Order order) =>
-        was.Role == seat.Role && was.HasLeave == seat.HasLeave && OrderRules.ExceptionOf(was, order) == OrderRules.ExceptionOf(seat, order);
+        was.Role == seat.Role && was.HasLeave == seat.HasLeave && was.ExceptionFrom(order) == seat.ExceptionFrom(order);
 }

@@ -76,7 +76,7 @@ public static class Projection
         // A message that is put up shows its sender's name and role.
         var same = !placeOrNameChanged && before.Phase == after.Phase && before.Door == after.Door && before.Orders == after.Orders && before.Floor == after.Floor && before.Turn == after.Turn
             && ReferenceEquals(before.Notices, after.Notices) && ReferenceEquals(before.Docket, after.Docket) && before.Host == after.Host && HostName(before) == HostName(after)
-            && (!after.MayKnow(viewer, Matter.Books) || (!handsChanged && ReferenceEquals(before.Takeable, after.Takeable) && LedgerRules.Newest(before) == LedgerRules.Newest(after)))
+            && (!after.MayKnow(viewer, Matter.Books) || (!handsChanged && ReferenceEquals(before.Takeable, after.Takeable) && Taking.Newest(before) == Taking.Newest(after)))
             && before.EndsAt == after.EndsAt && before.Recess == after.Recess && ReferenceEquals(before.Picture, after.Picture) && PutUpOf(before, viewer) == PutUpOf(after, viewer)
             && ReferenceEquals(before.RunSheet, after.RunSheet) && before.Succession == after.Succession;
         if (same) return null;
@@ -92,11 +92,11 @@ public static class Projection
         return new SittingRow(
             sitting.Title, sitting.Phase, sitting.OpenedAt, sitting.AdjournedAt, sitting.Host, HostName(sitting), inPlace ? sitting.Orders : OrderSheet.Usual,
             bench ? sitting.Door.Mode : null, bench && sitting.Door.ByName, bench ? sitting.Door.Lock : null, sitting.Door.Lock is not null, inside, waiting,
-            bench && LedgerRules.Newest(sitting) is { } newest ? new TakeableRow(newest.Sequence, Sentences.Of(sitting, newest)) : null,
-            bench && sitting.Docket.HasSlots, bench && sitting.Docket.HasSlots ? VisitRules.NextOf(sitting)?.Id : null, sitting.MayKnow(viewer, Matter.Notices) && sitting.Notices is [.., var notice] ? notice : null,
+            bench && Taking.Newest(sitting) is { } newest ? new TakeableRow(newest.Sequence, Sentences.Of(sitting, newest)) : null,
+            bench && sitting.Docket.HasSlots, bench && sitting.Docket.HasSlots ? Visits.NextOf(sitting)?.Id : null, sitting.MayKnow(viewer, Matter.Notices) && sitting.Notices is [.., var notice] ? notice : null,
             inPlace ? sitting.Floor : null,
             inPlace && sitting.Turn is { } turn ? new TurnRow(turn.Seat, sitting.Seats[turn.Seat].Name, turn.Since, turn.Seconds) : null,
-            bench ? [.. FloorRules.Queue(sitting).Select(seat => seat.Id)] : null,
+            bench ? [.. Hands.InOrder(sitting).Select(seat => seat.Id)] : null,
             bench ? [.. sitting.Takeable.Select(entry => entry.Sequence)] : null,
             sitting.EndsAt, inPlace ? sitting.Recess : null, inPlace ? sitting.Picture : null, inPlace ? PutUpOf(sitting, viewer) : null, inPlace ? ItemOf(sitting.RunSheet) : null,
             bench ? sitting.RunSheet : null, bench ? sitting.Succession : null);
@@ -117,7 +117,7 @@ public static class Projection
     }
 
     private static MessageRow? PutUpOf(Sitting sitting, Viewer viewer) =>
-        sitting.PutUp is { } number && ChatRules.Find(sitting, number) is { } message ? Row(sitting, message, viewer) : null;
+        sitting.PutUp is { } number && sitting.Message(number) is { } message ? Row(sitting, message, viewer) : null;
 
     private static ItemRow? ItemOf(RunSheet sheet) => sheet is { Now: { } item, Since: { } since }
         ? new ItemRow(item.Title, sheet.IndexOf(item.Id) + 1, sheet.Items.Length, item.Minutes, since)
@@ -127,6 +127,6 @@ public static class Projection
 
     private static MicrophoneState MicrophoneOf(Sitting sitting, Seat seat) =>
         seat.MicrophoneOpen ? MicrophoneState.Open
-        : seat.IsSeated && sitting.Forbids(Actor.Of(seat.Id), Capability.Speak) is { Reason: Reason.MicrophonesByLeave } ? MicrophoneState.ByLeave
+        : seat.IsSeated && sitting.Forbids(Actor.Of(seat.Id), Capability.Speak)?.Reason == Reason.MicrophonesByLeave ? MicrophoneState.ByLeave
         : MicrophoneState.Closed;
 }

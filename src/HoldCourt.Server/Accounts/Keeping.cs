@@ -138,7 +138,7 @@ internal sealed class Keeping(UserManager<Account> users, IDbContextFactory<Cour
 
     private async Task<(Account? Made, string? Trouble)> Make(string name, string email, string password, string? language, bool confirmed, bool keeper)
     {
-        if (PersonName.Refuses(name) is { } badName) return (null, CoreJson.NameOf(badName.Reason));
+        if (PersonName.Refuses(name) is { } badName) return (null, badName.Reason.Name);
         if (!Mail.IsAddress(email.Trim())) return (null, "emailNotUnderstood");
         var account = new Account
         {

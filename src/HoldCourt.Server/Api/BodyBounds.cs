@@ -11,7 +11,7 @@ internal sealed class BodyBounds : IEndpointFilter
         if (body is not null)
             foreach (var argument in context.Arguments)
                 if (argument is not null && body.IsInstanceOfType(argument) && Bounds.Refuses(argument) is { } refusal)
-                    return ValueTask.FromResult<object?>(Problems.Of(CoreJson.NameOf(refusal.Reason), StatusCodes.Status400BadRequest));
+                    return ValueTask.FromResult<object?>(Problems.Of(refusal.Reason.Name, StatusCodes.Status400BadRequest));
         return next(context);
     }
 }

@@ -22,6 +22,6 @@ internal static class Problems
     });
 
     public static IResult Of(Refusal refusal) => Of(
-        CoreJson.NameOf(refusal.Reason), StatusCodes.Status409Conflict,
+        refusal.Reason.Name, StatusCodes.Status409Conflict,
         new Dictionary<string, object?> { ["words"] = refusal.Words, ["remedy"] = refusal.Remedy });
 }

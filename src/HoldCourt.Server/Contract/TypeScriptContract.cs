@@ -44,6 +44,9 @@ public static class TypeScriptContract
     private static string Declare(Type type, Queue<Type> waiting, (string Key, string Value)? discriminator)
     {
         if (type.IsEnum) return $"export type {type.Name} = {string.Join(" | ", Enum.GetNames(type).Select(name => $"'{Camel(name)}'"))}\n";
+        if (typeof(INamed).IsAssignableFrom(type)) return $"export type {type.Name} = {string.Join(" | ", NamesOf(type).Select(name => $"'{name}'"))}\n";
+        if (CoreJson.DiscriminatorOf(type) is { } name)
+            return $"export type {type.Name} =\n{string.Join("\n", CoreJson.MembersOf(type).Select(member => $"  | {Members(member, waiting, (name, CoreJson.NameOf(member)))}"))}\n";
         if (type.GetCustomAttributes<JsonDerivedTypeAttribute>().ToList() is { Count: > 0 } cases)
         {
             var key = type.GetCustomAttribute<JsonPolymorphicAttribute>()!.TypeDiscriminatorPropertyName!;
@@ -66,6 +69,9 @@ public static class TypeScriptContract
         }
         return text.Append(" }").ToString();
     }
+
+    private static IEnumerable<string> NamesOf(Type type) => type.GetProperties(BindingFlags.Public | BindingFlags.Static)
+        .Where(property => property.PropertyType == type).Select(property => ((INamed)property.GetValue(null)!).Name).Order(StringComparer.Ordinal);
 
     /// <summary>A parameter with a default may be left out by the browser.</summary>
     private static bool IsOptional(Type type, PropertyInfo property) => type.GetConstructors()

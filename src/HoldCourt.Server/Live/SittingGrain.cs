@@ -193,7 +193,8 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     public async Task Withdraw(SeatId seat, string connection)
     {
         if (_connections.GetValueOrDefault(seat) != connection) return;
-        if (await Commit(Actor.Of(seat), new Leave()) is { Reason: Reason.HostMustHandOver } && TimingRules.FirstDeputy(_sitting) is { } deputy) await Commit(Actor.Of(seat), new Leave(deputy.Id));
+        var mustHandOver = (await Commit(Actor.Of(seat), new Leave()))?.Reason == Reason.HostMustHandOver;
+        if (mustHandOver && Succession.FirstDeputy(_sitting) is { } deputy) await Commit(Actor.Of(seat), new Leave(deputy.Id));
     }
 
     public Task Forget()
@@ -307,7 +308,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
 
     private Task TellMessages(Sitting before, Sitting after, ImmutableArray<Entry> entries)
     {
-        var numbers = Enumerable.Range(before.Chat.Count + 1, after.Chat.Count - before.Chat.Count).Union(entries.Select(entry => ChatRules.ChangedBy(entry.Fact)).OfType<int>()).Order().ToList();
+        var numbers = Enumerable.Range(before.Chat.Count + 1, after.Chat.Count - before.Chat.Count).Union(entries.Select(entry => Sentences.MessageOf(entry.Fact)).OfType<int>()).Order().ToList();
         return numbers is [] ? Task.CompletedTask : broadcast.TellMessages(Id, after, numbers.ConvertAll(number => after.Chat[number - 1]), _connections);
     }
 
@@ -353,7 +354,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     {
         var turn = _sitting is { Turn: { Seconds: { } seconds } on, Floor.EndsItself: true } ? on.Since + TimeSpan.FromSeconds(seconds) : (Instant?)null;
         var recess = _sitting is { Recess: { EndsItself: true, Until: { } until } } ? until : (Instant?)null;
-        var due = new[] { turn, recess, TimingRules.SuccessionDue(_sitting) }.Min();
+        var due = new[] { turn, recess, Succession.Due(_sitting) }.Min();
         if (due == _due) return;
         _clock?.Dispose();
         (_due, _clock) = (due, due is not { } at ? null : this.RegisterGrainTimer(_ => Ring(), (at > Now ? at - Now : TimeSpan.Zero) + _afterTime, Timeout.InfiniteTimeSpan));

@@ -24,7 +24,7 @@ internal static class ContactSheet
     /// <summary>Why this cannot be a contact, as the name of a sentence; null when it can.</summary>
     public static string? Refuses(string? name, string? email, string? phone, IReadOnlyList<string> groups)
     {
-        if (PersonName.Refuses(name) is { } bad) return CoreJson.NameOf(bad.Reason);
+        if (PersonName.Refuses(name) is { } bad) return bad.Reason.Name;
         if (email is { Length: > 0 } && !Mail.IsAddress(email)) return "emailNotUnderstood";
         return phone?.Length > 40 ? "phoneTooLong" : groups.Count > 20 || groups.Any(group => group.Length is 0 or > 80) ? "groupTooLong" : null;
     }

@@ -30,7 +30,7 @@ internal static class DocketSheet
     /// <summary>Why the line cannot be kept, as the name of a sentence; null when it can.</summary>
     public static string? Refuses(SheetLine line, TimeZoneInfo zone)
     {
-        if (PersonName.Refuses(line.Name) is { } bad) return CoreJson.NameOf(bad.Reason);
+        if (PersonName.Refuses(line.Name) is { } bad) return bad.Reason.Name;
         if (line.Email is { Length: > 0 } email && !Mail.IsAddress(email)) return "emailNotUnderstood";
         if (line.Role == Role.Host || !Enum.IsDefined(line.Role)) return "roleNotGiven";
         if (line.Minutes is < 1 or > Plans.LongestMinutes) return "lengthOutOfRange";
@@ -82,7 +82,7 @@ internal static class DocketSheet
         {
             var slot = line.At is { } at ? day.ToDateTime(new TimeOnly(at / 60, at % 60)).ToString("yyyy-MM-dd'T'HH:mm", CultureInfo.InvariantCulture) : null;
             var sheet = new SheetLine(null, line.Name, line.Email, line.Role, line.Group, slot, line.Minutes, Answer.None, null);
-            return new ReadLine(line.Number, line.Text, sheet, line.Trouble is { } bad ? CoreJson.NameOf(bad) : Refuses(sheet, zone));
+            return new ReadLine(line.Number, line.Text, sheet, line.Trouble is { } bad ? bad.Name : Refuses(sheet, zone));
         })], null);
     }
 

@@ -36,8 +36,8 @@ internal static class Plans
         if (title.Length > Session.LongestTitle) return "titleTooLong";
         if ((plan.Description?.Length ?? 0) > LongestDescription) return "descriptionTooLong";
         if (!Enum.IsDefined(plan.Kind) || !Enum.IsDefined(plan.Door) || plan.Orders is not { IsMeaningful: true }) return "notUnderstood";
-        if (Bounds.Refuses(plan) is { } beyond) return CoreJson.NameOf(beyond.Reason);
-        if (RunSheetRules.Refuses(plan.RunSheet ?? []) is { } bad) return CoreJson.NameOf(bad.Reason);
+        if (Bounds.Refuses(plan) is { } beyond) return beyond.Reason.Name;
+        if (RunSheet.Refuses(plan.RunSheet ?? []) is { } bad) return bad.Reason.Name;
         if (PlanTimes.Zone(plan.Zone) is not { } zone) return "zoneUnknown";
         if (plan.Minutes is < 1 or > LongestMinutes) return "lengthOutOfRange";
         long? start = null;
@@ -71,7 +71,7 @@ internal static class Plans
         session.DoorByName = plan.DoorByName && plan.Door == DoorMode.Listed;
         (session.Door, session.Orders, session.RecordsItself) = (plan.Door, JsonSerializer.Serialize(plan.Orders, CoreJson.Options), plan.RecordsItself);
         if (plan.Language is { } language && ServerTexts.Knows(language)) session.Language = language;
-        session.RunSheet = JsonSerializer.Serialize(RunSheetRules.Clean(plan.RunSheet ?? []), CoreJson.Options);
+        session.RunSheet = JsonSerializer.Serialize(RunSheet.Clean(plan.RunSheet ?? []), CoreJson.Options);
         return null;
     }
 

@@ -25,6 +25,9 @@ public sealed class DocketList
         _matcher = new Lazy<Matcher>(() => new Matcher(Lines));
     }
 
+    /// <summary>Longest docket of one sitting.</summary>
+    public const int MostLines = 5_000;
+
     public static DocketList Empty { get; } = new([]);
 
     public ImmutableArray<DocketLine> Lines { get; }

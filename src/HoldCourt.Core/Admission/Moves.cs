@@ -1,0 +1,52 @@
+using System.Collections.Immutable;
+
+namespace HoldCourt.Core.Admission;
+
+/// <summary>What happens to a seat that comes to another place.</summary>
+internal static class Moves
+{
+    /// <summary>From here on only the bench lets in again.</summary>
+    public static Seat PutOut(Seat seat, Place to, Instant at) => Moved(seat, to, at) with { Admittance = Admittance.Withdrawn };
+
+    /// <summary>Nothing that was open stays open across a change of place. Whoever is seated has been let in.</summary>
+    public static Seat Moved(Seat seat, Place to, Instant at) => seat with
+    {
+        Place = to,
+        Since = at,
+        Admittance = to == Place.Seated ? Admittance.Granted : seat.Admittance,
+        // Of the gone nobody knows whether a page of theirs is still open.
+        Connected = seat.Connected && to != Place.Gone,
+        DroppedAt = to == Place.Gone ? null : seat.DroppedAt,
+        Exit = null,
+        Words = null,
+        MicrophoneOpen = false,
+        CameraOn = false,
+        Asked = false,
+        HasLeave = false,
+        HandSince = null,
+        State = null
+    };
+
+    /// <summary>Somebody stands at the door or walks in, newly or again.</summary>
+    public static Sitting Arrive(Sitting sitting, Seat comer, Instant at)
+    {
+        var seat = sitting.Seats.TryGet(comer.Id, out var before)
+            ? Moved(before, comer.Place, at) with { Name = comer.Name, Proof = comer.Proof, Role = Highest(comer.Role, before.Role) }
+            : Moved(comer, comer.Place, at);
+        return sitting with
+        {
+            Seats = sitting.Seats.With(seat),
+            SeatOf = sitting.SeatOf.SetItem(comer.Person, comer.Id),
+            Host = comer.Role == Role.Host ? comer.Id : sitting.Host
+        };
+    }
+
+    public static Admitted AdmittedAsExpected(Sitting sitting, ImmutableArray<Seat> seats) => new(
+        [.. seats.Select(seat => seat.Id)], [.. seats.Select(seat => Highest(Threshold.RoleOf(sitting, seat), seat.Role))]);
+
+    public static Role Highest(Role a, Role b) => a > b ? a : b;
+
+    /// <summary>Each with the role beside it.</summary>
+    public static Sitting WithRoles(Sitting sitting, ImmutableArray<SeatId> seats, ImmutableArray<Role> roles, Func<Seat, Role, Seat> change) =>
+        seats.Zip(roles).Aggregate(sitting, (state, pair) => state.With(pair.First, seat => change(seat, pair.Second)));
+}

@@ -1,0 +1,87 @@
+using System.Collections.Immutable;
+
+namespace HoldCourt.Core.Chat;
+
+public sealed record Written(SeatId From, Recipient To, string Text, bool Question) : Fact
+{
+    internal override Sitting Apply(Sitting sitting, Instant at) => sitting with
+    {
+        Chat = sitting.Chat.Add(new ChatMessage(
+            sitting.Chat.Count + 1, at, From, To, Text, Question ? Core.Chat.Question.Asked : Core.Chat.Question.None))
+    };
+
+    internal override ImmutableArray<SeatId> About => [];
+    internal override Topic Topic => Topic.Chat;
+
+    /// <summary>What people write stands in the chat.</summary>
+    internal override bool IsTold => false;
+}
+
+public sealed record MessageEdited(int Message, string From, string To) : Fact
+{
+    internal override Sitting Apply(Sitting sitting, Instant at) =>
+        sitting.WithMessage(Message, message => message with { Text = To, Edited = true, Edits = message.Edits + 1 });
+
+    internal override ImmutableArray<SeatId> About => [];
+    internal override Topic Topic => Topic.Chat;
+    internal override bool IsTold => false;
+    internal override int? ChangedMessage => Message;
+}
+
+/// <param name="Text">What it said.</param>
+public sealed record MessageDeleted(int Message, SeatId Of, Deletion By, string Text) : Fact
+{
+    internal override Sitting Apply(Sitting sitting, Instant at) =>
+        sitting.WithMessage(Message, message => message with { Text = "", Deleted = By }) with { PutUp = sitting.PutUp == Message ? null : sitting.PutUp };
+
+    internal override ImmutableArray<SeatId> About => [Of];
+    internal override Topic Topic => Topic.Chat;
+    internal override bool IsTold => By != Deletion.BySender;
+    internal override int? ChangedMessage => Message;
+    internal override bool IsTakeable(SeatId by) => By == Deletion.ByBench;
+    internal override Fact? OppositeIn(Sitting sitting) => sitting.Message(Message)?.Deleted == By ? new MessageRestored(Message, Of, Text) : null;
+}
+
+/// <summary>On the way back: the message is there again.</summary>
+public sealed record MessageRestored(int Message, SeatId Of, string Text) : Fact
+{
+    internal override Sitting Apply(Sitting sitting, Instant at) =>
+        sitting.WithMessage(Message, message => message with { Text = Text, Deleted = Deletion.None });
+
+    internal override ImmutableArray<SeatId> About => [Of];
+    internal override Topic Topic => Topic.Chat;
+    internal override int? ChangedMessage => Message;
+}
+
+public sealed record QuestionMarked(int Message, SeatId Of, Question From, Question To) : Fact
+{
+    internal override Sitting Apply(Sitting sitting, Instant at) => sitting.WithMessage(Message, message => message with { Question = To });
+    internal override ImmutableArray<SeatId> About => [Of];
+    internal override Topic Topic => Topic.Chat;
+
+    internal override string NameFor(Actor by) => To switch
+    {
+        Question.Asked => "questionMarked",
+        Question.Answered => "questionAnswered",
+        _ => "questionUnmarked"
+    };
+
+    internal override int? ChangedMessage => Message;
+    internal override bool IsTakeable(SeatId by) => true;
+
+    internal override Fact? OppositeIn(Sitting sitting) =>
+        sitting.PublicMessage(Message)?.Question == To ? new QuestionMarked(Message, Of, To, From) : null;
+}
+
+public sealed record MessagePutUp(int? From, int? To) : Fact
+{
+    internal override Sitting Apply(Sitting sitting, Instant at) => sitting with { PutUp = To };
+    internal override ImmutableArray<SeatId> About => [];
+    internal override Topic Topic => Topic.Chat;
+    internal override string NameFor(Actor by) => To is null ? "messageTakenDown" : base.NameFor(by);
+    internal override bool IsTakeable(SeatId by) => true;
+
+    internal override Fact? OppositeIn(Sitting sitting) => sitting.PutUp == To
+        ? new MessagePutUp(To, From is { } before && sitting.PublicMessage(before) is null ? null : From)
+        : null;
+}
