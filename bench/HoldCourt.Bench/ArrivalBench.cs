@@ -38,7 +38,7 @@ internal static class ArrivalBench
             .AddJsonProtocol(options => CoreJson.Configure(options.PayloadSerializerOptions)).Build();
         hub.On<ViewChange>("Change", change =>
         {
-            foreach (var row in change.Put.Where(row => row.Place == Place.Lobby)) seen[row.Id] = (Elapsed(), row.Note?.Recognition.Match is not null and not Match.Unknown);
+            foreach (var row in (change.Put ?? []).Where(row => row.Place == Place.Lobby)) seen[row.Id] = (Elapsed(), row.Note?.Recognition.Match is not null and not Match.Unknown);
             if (seen.Count == People) done.TrySetResult();
         });
         await hub.StartAsync();

@@ -33,7 +33,7 @@ internal static class MuteAllBench
             await guest.Post<Announcement>($"/api/door/{opened.Link}/announce", new AnnounceWish($"Person {n}"));
             everybody.Add(await Connect(guest, change =>
             {
-                if (change.Switched.Sum(rows => rows.Seats.Length) < People / 2) return;
+                if ((change.Altered?.Sum(rows => rows.Seats.Length) ?? 0) < People / 2) return;
                 payload = change;
                 inbox.Take();
             }));

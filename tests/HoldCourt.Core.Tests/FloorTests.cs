@@ -98,7 +98,7 @@ public class FloorTests
         house.Do(a, new OpenMicrophone());
         var view = Projection.Whole(house.Sitting, Viewer.Attendee, []);
         view.Seats.Select(row => row.Id).ShouldBe([House.Host, a]);
-        view.Sitting.Turn!.Name.ShouldBe("Ansel");
+        view.Sitting.Floor!.Turn!.Name.ShouldBe("Ansel");
         house.Do(House.Host, new MuteAll()).ShouldBe(Decision.AlreadySo);
         house.Do(House.Host, new MuteAll(Presenters: true)).IsRefused.ShouldBeFalse();
         house[a].MicrophoneOpen.ShouldBeFalse();

@@ -155,10 +155,10 @@ public class IntruderTests
         foreach (var seat in sitting.Seats.Where(seat => !(seat.IsSeated && seat.Role >= Role.Deputy)))
         {
             var answers = string.Concat(
-                Json(Projection.Me(sitting, seat)),
+                Json(MeRow.Of(sitting, seat)),
                 string.Concat(_lines.Select(line => Json(Reader.Read(new Scope(sitting, seat.Id, new Instant(1_770_000_900_000), []), line).Completions))),
                 string.Concat(_wishes.Select(wish => Json(Foresight.Of(sitting, wish, Actor.Of(seat.Id), new Instant(1_770_000_900_000))))),
-                string.Concat(sitting.Chat.Where(message => sitting.MayKnow(seat, new Matter.Words(message))).Select(message => Json(Projection.Row(sitting, message, seat)))));
+                string.Concat(sitting.Chat.Where(message => sitting.MayKnow(seat, new Matter.Words(message))).Select(message => Json(MessageRow.Of(sitting, message, seat)))));
             var hidden = sitting.Seats.Where(other => other.Id != seat.Id && IsHidden(sitting, seat, other)).ToList();
             var known = sitting.Seats.Except(hidden).Select(other => other.Name).ToHashSet();
             foreach (var other in hidden.Where(other => !known.Contains(other.Name) && !WroteTo(sitting, other, seat))) answers.ShouldNotContain(other.Name, Case.Sensitive, $"{seat.Name} ({seat.Role}, {seat.Place})");

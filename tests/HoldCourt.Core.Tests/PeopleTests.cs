@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Text.Json;
 
 namespace HoldCourt.Core.Tests;
@@ -36,13 +37,51 @@ public class PeopleTests
             foreach (var viewer in new[] { Viewer.Bench, Viewer.Presenter, Viewer.Attendee })
             {
                 var change = Projection.Difference(before, house.Sitting, viewer, [.. house.Entries.Skip(count)]);
-                change.Put.ShouldBeEmpty();
-                var switched = change.Switched.ShouldHaveSingleItem();
-                (switched.Microphone, switched.CameraOn).ShouldBe((microphone, false));
-                switched.Seats.ShouldBe(people, ignoreOrder: true);
+                change.Put.ShouldBeNull();
+                var altered = change.Altered!.Value.ShouldHaveSingleItem();
+                altered.To.ToJsonString().ShouldBe($$"""{"microphone":"{{CoreJson.NameOf(microphone)}}"}""");
+                altered.Seats.ShouldBe(people, ignoreOrder: true);
                 JsonSerializer.SerializeToUtf8Bytes(change, CoreJson.Options).Length.ShouldBeLessThan(10_000);
             }
         }
+    }
+
+    [Fact]
+    public void A_raised_hand_is_a_few_bytes_however_much_else_there_is()
+    {
+        var house = House.Opened();
+        var people = Enumerable.Range(1, 200).Select(i => house.Admits($"Warden {i}")).ToArray();
+        house.Do(House.Host, new SetRunSheet([.. Enumerable.Range(1, 200).Select(i => new Item(i, $"Item {i}", 5, Note: new string('x', 2_000)))])).IsRefused.ShouldBeFalse();
+        var (before, count) = (house.Sitting, house.Entries.Count);
+        house.Do(people[100], new RaiseHand());
+        var change = Projection.Difference(before, house.Sitting, Viewer.Bench, [.. house.Entries.Skip(count)]);
+        JsonSerializer.SerializeToUtf8Bytes(change, CoreJson.Options).Length.ShouldBeLessThan(300);
+        // The queue and the row are all that is sent, and the sentence.
+        change.Set.ShouldBeJson(new SittingRow { Hands = new HandsFacet([people[100]]) });
+        change.Altered!.Value.ShouldHaveSingleItem().To.Select(field => field.Key).ShouldBe(["hand"]);
+    }
+
+    [Fact]
+    public void Of_thousands_who_have_gone_the_view_holds_the_newest_fifty_and_the_others_are_asked_for()
+    {
+        var house = House.Opened(DoorMode.Open);
+        var held = Projection.Whole(house.Sitting, Viewer.Bench, []).Seats.ToDictionary(row => row.Id);
+        var people = new List<SeatId>();
+        for (var n = 1; n <= 120; n++)
+        {
+            var (before, count) = (house.Sitting, house.Entries.Count);
+            people.Add(house.Arrives($"Guest {n}"));
+            house.Do(people[^1], new Leave());
+            // Now and then somebody comes back, so that an older one comes into the view again.
+            if (n % 7 == 0) house.Arrives($"Guest {n - 3}");
+            held = held.With(Projection.Difference(before, house.Sitting, Viewer.Bench, [.. house.Entries.Skip(count)]));
+            held.Values.OrderBy(row => row.Id).ToImmutableArray().ShouldBeJson(Projection.Whole(house.Sitting, Viewer.Bench, []).Seats);
+        }
+        var gone = held.Values.Where(row => row.Place == Place.Gone).ToList();
+        gone.Count.ShouldBe(50);
+        Projection.Record(house.Sitting, Viewer.Bench).Counts!.Gone.ShouldBe(103);
+        var oldest = house[gone.OrderBy(row => row.Since).First().Id];
+        Projection.Gone(house.Sitting, oldest).Count().ShouldBe(53);
     }
 
     [Fact]

@@ -199,15 +199,11 @@ public class PropertyTests
         }
     }
 
-    private static WholeView Apply(WholeView view, ViewChange change)
+    private static WholeView Apply(WholeView view, ViewChange change) => view with
     {
-        var rows = view.Seats.ToDictionary(row => row.Id);
-        foreach (var id in change.Drop) rows.Remove(id);
-        foreach (var row in change.Put) rows[row.Id] = row;
-        foreach (var switched in change.Switched)
-            foreach (var id in switched.Seats) rows[id] = switched.Apply(rows[id]);
-        return view with { Sitting = change.Set ?? view.Sitting, Seats = [.. rows.Values.OrderBy(row => row.Id)] };
-    }
+        Sitting = view.Sitting.With(change.Set),
+        Seats = [.. view.Seats.ToDictionary(row => row.Id).With(change).Values.OrderBy(row => row.Id)]
+    };
 
     private static void KnowsNoMoreThanAllowed(Sitting sitting, Viewer viewer, string json)
     {

@@ -107,9 +107,9 @@ public class RunningTests
         var (house, nia, teodor) = Assembly();
         var other = house.Admits("Other");
         house.Do(House.Host, new SetOrder(Order.SeePeople, Audience.Bench));
-        Projection.Row(house.Sitting, house[nia], Viewer.Attendee).ShouldBeNull();
+        SeatRow.Of(house.Sitting, house[nia], Viewer.Attendee).ShouldBeNull();
         house.Do(House.Host, new PutInFront([nia, teodor])).IsRefused.ShouldBeFalse();
-        Projection.Row(house.Sitting, house[nia], Viewer.Attendee)!.Name.ShouldBe("Nia");
+        SeatRow.Of(house.Sitting, house[nia], Viewer.Attendee)!.Name.ShouldBe("Nia");
         house.Do(nia, new Leave());
         house.Sitting.Picture.Front.ShouldBe([teodor]);
         house.Do(House.Host, new PutInFront([nia])).Refusal!.Reason.ShouldBe(Reason.NobodySeated);

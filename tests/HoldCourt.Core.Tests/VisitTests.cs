@@ -156,8 +156,8 @@ public class VisitTests
         house.Arrives("Gwen Ashdown");
         house.Arrives("Bartosz Wilk");
         house.Do(House.Host, new Next());
-        var outlook = Forecast.Of(house.Sitting, At(12), Minutes(15));
+        var outlook = Forecast.Of(house.Sitting, At(12));
         outlook.Starts.Select(start => start.Key).ShouldBe([1, 2]);
-        Forecast.Of(house.Sitting, At(29), Minutes(15)).Late.TotalMinutes.ShouldBeInRange(16, 18);
+        Forecast.Of(house.Sitting, At(29)).Late.TotalMinutes.ShouldBeInRange(16, 18);
     }
 }

@@ -106,10 +106,10 @@ public class ConcurrencyTests
     private static string Lasting(Live live) => JsonSerializer.Serialize(new
     {
         live.Sitting!.Orders,
-        live.Sitting.Phase,
-        live.Sitting.Host,
-        live.Sitting.Turn,
-        live.Sitting.Queue,
+        live.Sitting.Session!.Phase,
+        live.Sitting.Session!.Host,
+        live.Sitting.Floor!.Turn,
+        live.Sitting.Hands!.Queue,
         live.Sitting.Picture,
         Seats = live.Seats.Values.OrderBy(row => row.Id.Number).Select(row => new { row.Id, row.Name, row.Role, row.Place, row.Microphone, row.Hand, row.State, row.Note!.Given, row.Note.Taken })
     }, CoreJson.Options);

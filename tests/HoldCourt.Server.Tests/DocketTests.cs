@@ -160,13 +160,13 @@ public class DocketTests(Court court) : IClassFixture<Court>
         await using var live = await host.Announces(opened, "Odalys");
         await using var wilk = await court.Visitor().Announces(opened, "B. Wilk");
         await using var gwen = await court.Visitor().Announces(opened, "gwen ashdown");
-        await Eventually.Holds(() => live.Sitting!.NextUp == gwen.Me!.Seat);
-        live.Sitting!.HasSlots.ShouldBeTrue();
+        await Eventually.Holds(() => live.Sitting!.Visits!.Next == gwen.Me!.Seat);
+        live.Sitting!.Visits!.HasSlots.ShouldBeTrue();
         await live.Done(new Next());
         await Eventually.Holds(() => gwen.Me!.Place == Place.Seated && wilk.Outlook is { Starts.Count: 1 });
         wilk.Outlook!.Starts[0].ShouldSatisfyAllConditions(start => start.Seat.ShouldBe(wilk.Me!.Seat), start => start.At.Milliseconds.ShouldBeInRange(now.AddMinutes(13).ToUnixTimeMilliseconds(), now.AddMinutes(17).ToUnixTimeMilliseconds()));
         await live.Done(new SendNotice("A little patience, please."));
-        await Eventually.Holds(() => wilk.Sitting!.Notice?.Words == "A little patience, please.");
+        await Eventually.Holds(() => wilk.Sitting!.Door!.Notice?.Words == "A little patience, please.");
         await live.Done(new Next());
         await Eventually.Holds(() => gwen.Me!.Exit == Exit.VisitOver && wilk.Me!.Place == Place.Seated);
     }

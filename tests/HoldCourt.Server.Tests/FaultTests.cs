@@ -57,7 +57,7 @@ public class FaultTests(Court court) : IClassFixture<Court>
         var stored = await own.Services.GetRequiredService<EntryReader>().Read(opened.Sitting);
         Chain.FirstBreak(stored).ShouldBeNull();
         stored.ShouldNotContain(entry => entry.Json.Contains("during the lock", StringComparison.Ordinal) || entry.Json.Contains("microphonesOpened", StringComparison.Ordinal));
-        host.Sitting!.Lock.ShouldBeNull();
+        host.Sitting!.Door!.Lock.ShouldBeNull();
         await Eventually.Holds(() => host.Seats[guest.Me!.Seat].CameraOn);
         await own.DisposeAsync();
     }

@@ -68,7 +68,7 @@ public class IntrusionTests(Court court) : IClassFixture<Court>
         var token = (await browser.Get<Me>("/api/me")).Token;
         await Task.WhenAll(Enumerable.Range(0, 2).Select(n => browser.Post($"/api/door/{opened.Link}/announce", new AnnounceWish("Nia"), token)));
         await using var live = await browser.Connects(opened);
-        await Eventually.Holds(() => host.Sitting!.Waiting > 0);
+        await Eventually.Holds(() => host.Sitting!.Counts!.Waiting > 0);
         host.Seats.Values.Count(row => row.Name == "Nia").ShouldBe(1);
     }
 
@@ -365,7 +365,7 @@ public class IntrusionTests(Court court) : IClassFixture<Court>
             return (await Announce(guest, opened, $"Warden {n}")).StatusCode;
         }));
         answers.ShouldAllBe(status => status == HttpStatusCode.OK);
-        await Eventually.Holds(() => host.Sitting!.Inside == 301);
+        await Eventually.Holds(() => host.Sitting!.Counts!.Inside == 301);
     }
 
     [Fact]

@@ -78,12 +78,7 @@ public sealed class Live : IAsyncDisposable
         {
             if (change.V <= Version) return;
             if (change.From > Version) Missed = true;
-            var seats = new Dictionary<SeatId, SeatRow>(Seats);
-            foreach (var id in change.Drop) seats.Remove(id);
-            foreach (var row in change.Put) seats[row.Id] = row;
-            foreach (var switched in change.Switched)
-                foreach (var id in switched.Seats) seats[id] = switched.Apply(seats[id]);
-            (Seats, Sitting, Version) = (seats, change.Set ?? Sitting, change.V);
+            (Seats, Sitting, Version) = (Seats.With(change), Sitting?.With(change.Set), change.V);
         }
     }
 

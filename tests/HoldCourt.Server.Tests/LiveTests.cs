@@ -167,7 +167,7 @@ public class LiveTests(Court court) : IClassFixture<Court>
         await using var _ = host;
         var guests = await Task.WhenAll(Enumerable.Range(0, 60).Select(n => court.Visitor().Announces(opened, $"Guest {n}")));
         guests.Select(guest => guest.Me!.Seat).Distinct().Count().ShouldBe(60);
-        await Eventually.Holds(() => host.Sitting!.Waiting == 60);
+        await Eventually.Holds(() => host.Sitting!.Counts!.Waiting == 60);
         await host.Done(new Admit([.. guests.Select(guest => guest.Me!.Seat)]));
         await Eventually.Holds(() => guests.All(guest => guest.Me!.Viewer == Viewer.Attendee && guest.Seats.Count == 61));
         guests.ShouldAllBe(guest => !guest.Missed);
@@ -182,7 +182,7 @@ public class LiveTests(Court court) : IClassFixture<Court>
         var visitor = court.Visitor();
         await using var guest = await visitor.Announces(opened, "Guest");
         await host.Done(new Adjourn());
-        await Eventually.Holds(() => guest.Sitting!.Phase == Phase.Adjourned);
+        await Eventually.Holds(() => guest.Sitting!.Session!.Phase == Phase.Adjourned);
         await Eventually.Holds(() => visitor.Get<DoorPage>($"/api/door/{opened.Link}").Result.Phase == DoorPhase.Over);
         (await Visitor.ReasonOf(await visitor.Post($"/api/door/{opened.Link}/announce", new AnnounceWish("Guest")))).ShouldBe("notOpen");
     }

@@ -111,7 +111,7 @@ public class PlanTests(Court court) : IClassFixture<Court>
             var kept = await host.Post<KeptPlan>("/api/plans", Planned($"Early {early}") with { EarlyEntry = early, Door = DoorMode.Open });
             var opened = await host.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open?prepare=true");
             await using var live = await host.Announces(opened, "Odalys");
-            live.Sitting!.Phase.ShouldBe(Phase.Prepare);
+            live.Sitting!.Session!.Phase.ShouldBe(Phase.Prepare);
             using var guest = court.Visitor();
             (await guest.Get<DoorPage>($"/api/door/{kept.Link}")).Phase.ShouldBe(early ? DoorPhase.Open : DoorPhase.NotOpen);
             var answer = await guest.Post($"/api/door/{kept.Link}/announce", new AnnounceWish("Runa"));

@@ -125,12 +125,12 @@ public class RunningTests(Court court) : IClassFixture<Court>
         await nia.Done(new SetSuccession(30));
 
         await host.DisposeAsync();
-        await Eventually.Holds(() => !nia.Seats[nia.Sitting!.Host!.Value].Connected);
+        await Eventually.Holds(() => !nia.Seats[nia.Sitting!.Session!.Host!.Value].Connected);
         court.Time.Forward(TimeSpan.FromSeconds(15));
         await Task.Delay(TimeSpan.FromSeconds(11));
         nia.Me!.Role.ShouldBe(Role.Deputy, "thirty seconds are not over");
         court.Time.Forward(TimeSpan.FromSeconds(10));
-        await Eventually.Holds(() => nia.Me.Role == Role.Host && jun.Sitting!.HostName == "Nia", seconds: 20);
+        await Eventually.Holds(() => nia.Me.Role == Role.Host && jun.Sitting!.Session!.HostName == "Nia", seconds: 20);
         await using var back = await room.HostsBrowser.Connects(room.Opened);
         back.Me!.Role.ShouldBe(Role.Deputy);
         (await back.Ask<LedgerPage>("Ledger", new LedgerWish(null, [Topic.People], null, false, null, null))).Rows[^1].What.ShouldBe("succeeded");
@@ -179,10 +179,10 @@ public class RunningTests(Court court) : IClassFixture<Court>
         var opened = await host.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open");
         await using var bench = await host.Announces(opened, "Odalys");
         await using var nia = await court.Visitor().Announces(opened, "Nia");
-        bench.Sitting!.RunSheet!.Items.Select(item => item.Title).ShouldBe(["Reports", "Questions"]);
-        (bench.Sitting.EndsAt!.Value - bench.Sitting.OpenedAt).ShouldBe(TimeSpan.FromMinutes(90), TimeSpan.FromMinutes(1));
+        bench.Sitting!.Items!.Items!.Value.Select(item => item.Title).ShouldBe(["Reports", "Questions"]);
+        (bench.Sitting.Time!.EndsAt!.Value - bench.Sitting.Session!.OpenedAt).ShouldBe(TimeSpan.FromMinutes(90), TimeSpan.FromMinutes(1));
         await bench.Done(new NextItem());
-        await Eventually.Holds(() => nia.Sitting!.Item is { Title: "Reports", Number: 1, Of: 2 });
-        nia.Sitting!.ShouldSatisfyAllConditions(row => row.RunSheet.ShouldBeNull(), row => row.Turn!.Name.ShouldBe("Nia"), row => row.Orders.Speak.ShouldBe(Audience.Presenters));
+        await Eventually.Holds(() => nia.Sitting!.Business!.Item is { Title: "Reports", Number: 1, Of: 2 });
+        nia.Sitting!.ShouldSatisfyAllConditions(row => row.Items!.Items.ShouldBeNull(), row => row.Floor!.Turn!.Name.ShouldBe("Nia"), row => row.Orders!.Speak.ShouldBe(Audience.Presenters));
     }
 }

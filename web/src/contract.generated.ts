@@ -1,6 +1,11 @@
 // Generated from the C# types; do not edit. `dotnet build src/HoldCourt.Server` writes it anew.
 
+/** Some of the fields of a type; of an object within, some of its fields, too. */
+export type Fields<T> = { readonly [K in keyof T]?: T[K] | Partial<NonNullable<T[K]>> }
+
 export type AccountPage = { name: string; email: string; emailConfirmed: boolean; keeper: boolean; hasCode: boolean; recoveryCodes: number; passkeys: readonly PasskeyRow[]; signIns: readonly SignInRow[]; sessions: number; }
+
+export type AlteredRows = { seats: readonly number[]; to: Fields<SeatRow>; }
 
 export type AnnounceWish = { name: string | null; passcode: string | null; invitation: string | null; }
 
@@ -18,11 +23,15 @@ export type Audience = 'everyone' | 'presenters' | 'bench'
 
 export type BenchNote = { recognition: Recognition; line: DocketLine | null; exit: Exit | null; asked: boolean; hasLeave: boolean; consents: boolean; droppedAt: number | null; given: readonly Order[]; taken: readonly Order[]; talked: number; hadFloor: number; looksLike: string | null; }
 
+export type BusinessFacet = { item: ItemRow | null; at: number | null; following: number | null; since: number | null; spent: Readonly<Record<number, number>> | null; }
+
 export type CallIn = { name: string; email: string | null; role: Role; }
 
 export type CalledIn = { link: string; sent: boolean; }
 
 export type Capability = 'adjourn' | 'giveRoles' | 'handOver' | 'keepChat' | 'keepDoor' | 'keepFloor' | 'keepRunSheet' | 'keepTime' | 'muteOthers' | 'raiseHand' | 'react' | 'remove' | 'renameOthers' | 'renameSelf' | 'seeChat' | 'seePeople' | 'setOrders' | 'setPicture' | 'showCamera' | 'speak' | 'takeBack' | 'turnCamerasOff' | 'writeToAll' | 'writeToBench' | 'writeToOne'
+
+export type ChatFacet = { putUp: MessageRow | null; }
 
 export type ChatPage = { rows: readonly MessageRow[]; more: boolean; }
 
@@ -38,9 +47,13 @@ export type ContactImport = { rows: readonly ImportRow[]; added: number; changed
 
 export type ContactRow = { id: number; name: string; email: string | null; phone: string | null; groups: readonly string[]; }
 
+export type CountsFacet = { inside: number; waiting: number; gone: number; }
+
 export type Deletion = 'none' | 'bySender' | 'byBench'
 
 export type DocketLine = { name: string; role: Role; email: string | null; group: string | null; slot: number | null; minutes: number | null; key: string | null; }
+
+export type DoorFacet = { mode: DoorMode | null; byName: boolean; lock: DoorLock | null; locked: boolean; notice: Notice | null; }
 
 export type DoorLock = { words: string; lateWait: boolean; }
 
@@ -56,6 +69,8 @@ export type EraseWish = { name: string | null; email: string | null; }
 
 export type Exit = 'left' | 'declined' | 'removed' | 'removedForGood' | 'visitOver'
 
+export type FloorFacet = { sheet: FloorSheet | null; turn: TurnRow | null; }
+
 export type FloorOrder = 'byHand' | 'fair'
 
 export type FloorSheet = { order: FloorOrder; seconds: number | null; endsItself: boolean; }
@@ -68,6 +83,10 @@ export type FromBrowser =
   | { type: 'wish'; pictures: readonly WishedPicture[]; }
   | { type: 'key'; track: number; }
   | { type: 'echo'; mark: number; }
+
+export type GonePage = { rows: readonly SeatRow[]; more: boolean; }
+
+export type HandsFacet = { queue: readonly number[] | null; }
 
 export type HostRow = { id: string; name: string; email: string; emailConfirmed: boolean; keeper: boolean; suspended: boolean; demo: boolean; hasCode: boolean; sessions: number; seenAt: number | null; me: boolean; }
 
@@ -93,6 +112,8 @@ export type Item = { id: number; title: string; minutes: number | null; lead: st
 
 export type ItemRow = { title: string; number: number; of: number; minutes: number | null; since: number; }
 
+export type ItemsFacet = { items: readonly Item[] | null; }
+
 export type JoinWish = { token: string | null; name: string | null; password: string | null; language: string | null; }
 
 export type Joined = { me: MeRow; view: WholeView; chat: ChatPage; trouble: TroubleRow; now: number; }
@@ -103,7 +124,7 @@ export type LedgerCheckRow = { entries: number; firstBreak: number | null; diges
 
 export type LedgerPage = { rows: readonly LedgerRow[]; more: boolean; }
 
-export type LedgerRow = { sequence: number; at: number; by: string | null; what: string; count: number; names: readonly string[]; detail: string | null; undone: LedgerRow | null; topic: Topic; }
+export type LedgerRow = { sequence: number; at: number; what: string; count: number; names: readonly string[]; topic: Topic; by?: string; detail?: string; undone?: LedgerRow; }
 
 export type LedgerWish = { before: number | null; topics: readonly Topic[]; person: number | null; byBench: boolean; from: number | null; to: number | null; }
 
@@ -117,7 +138,7 @@ export type MatchReason = 'personalLink' | 'sameName' | 'wordsInOtherOrder' | 'j
 
 export type Me = { id: string | null; name: string | null; email: string | null; token: string; keeper: boolean; setUp: boolean; openDemo: boolean; settings: string | null; }
 
-export type MeRow = { seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; hand: number | null; state: State | null; may: readonly Capability[]; }
+export type MeRow = { v: number; seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; hand: number | null; state: State | null; may: readonly Capability[]; }
 
 export type MessageRow = { number: number; at: number; from: number; name: string | null; role: Role; to: Recipient; toName: string | null; text: string; question: Question; edited: boolean; deleted: Deletion; }
 
@@ -157,6 +178,8 @@ export type PersonRow = { seat: number; device: string | null; since: number | n
 
 export type Phase = 'new' | 'prepare' | 'inSession' | 'recess' | 'adjourned'
 
+export type PictureFacet = { sheet: PictureSheet | null; }
+
 export type PictureSheet = { arrangement: Arrangement | null; front: readonly number[]; }
 
 export type Place = 'lobby' | 'seated' | 'gone'
@@ -192,8 +215,6 @@ export type Remedy = 'none' | 'askHost' | 'askBench' | 'waitForLeave' | 'chooseA
 export type ResetWish = { account: string | null; token: string | null; password: string | null; }
 
 export type Role = 'attendee' | 'presenter' | 'deputy' | 'host'
-
-export type RunSheet = { items: readonly Item[]; at: number | null; since: number | null; spent: Readonly<Record<number, number>>; now: Item | null; following: Item | null; }
 
 export type SeatCommand =
   | { do: 'adjourn'; }
@@ -261,6 +282,8 @@ export type SecondStep = { code: string | null; recovery: boolean; }
 
 export type SessionCard = { id: string; title: string; description: string; kind: SessionKind; next: number | null; minutes: number | null; link: string; door: DoorMode; expected: number; hasPasscode: boolean; cancelled: boolean; live: string | null; liveSince: number | null; lastOver: number | null; owner: string | null; }
 
+export type SessionFacet = { title: string; phase: Phase; openedAt: number; adjournedAt: number | null; host: number | null; hostName: string | null; }
+
 export type SessionKind = 'once' | 'standing' | 'recurring'
 
 export type SetUpWish = { code: string | null; name: string | null; email: string | null; password: string | null; language: string | null; }
@@ -283,7 +306,7 @@ export type SignRow = { sign: Sign; count: number; names: readonly string[]; }
 
 export type SignedIn = { codeNeeded: boolean; }
 
-export type SittingRow = { title: string; phase: Phase; openedAt: number; adjournedAt: number | null; host: number | null; hostName: string | null; orders: OrderSheet; door: DoorMode | null; doorByName: boolean; lock: DoorLock | null; locked: boolean; inside: number; waiting: number; takeBack: TakeableRow | null; hasSlots: boolean; nextUp: number | null; notice: Notice | null; floor: FloorSheet | null; turn: TurnRow | null; queue: readonly number[] | null; takeable: readonly number[] | null; endsAt: number | null; recess: Recess | null; picture: PictureSheet | null; putUp: MessageRow | null; item: ItemRow | null; runSheet: RunSheet | null; succession: number | null; }
+export type SittingRow = { session?: SessionFacet; door?: DoorFacet; counts?: CountsFacet; visits?: VisitsFacet; orders?: OrderSheet; floor?: FloorFacet; hands?: HandsFacet; chat?: ChatFacet; picture?: PictureFacet; time?: TimeFacet; business?: BusinessFacet; items?: ItemsFacet; takeBack?: TakeBackFacet; takeable?: TakeableFacet; }
 
 export type SlotRow = { session: string; title: string; name: string; slot: number; minutes: number; answer: Answer; }
 
@@ -295,9 +318,13 @@ export type StrengthRow = { strength: Strength; }
 
 export type StrengthWish = { password: string | null; name: string | null; email: string | null; }
 
-export type SwitchedRows = { microphone: MicrophoneState; cameraOn: boolean; seats: readonly number[]; }
+export type TakeBackFacet = { newest: TakeableRow | null; }
+
+export type TakeableFacet = { sequences: readonly number[] | null; }
 
 export type TakeableRow = { sequence: number; row: LedgerRow; }
+
+export type TimeFacet = { endsAt: number | null; recess: Recess | null; succession: number | null; }
 
 export type ToBrowser =
   | { type: 'publish'; audio: number; full: number; thumb: number; }
@@ -321,9 +348,13 @@ export type TroubleRow = { slow: readonly number[]; }
 
 export type TurnRow = { seat: number; name: string; since: number; seconds: number | null; }
 
-export type ViewChange = { from: number; v: number; set: SittingRow | null; put: readonly SeatRow[]; switched: readonly SwitchedRows[]; drop: readonly number[]; ledger: readonly LedgerRow[]; }
+export type ViewChange = { from: number; v: number; set?: SittingRow; put?: readonly SeatRow[]; altered?: readonly AlteredRows[]; drop?: readonly number[]; ledger?: readonly LedgerRow[]; }
 
 export type Viewer = 'bench' | 'presenter' | 'attendee' | 'outside'
+
+export type VisitRow = { seat: number; since: number; minutes: number; }
+
+export type VisitsFacet = { hasSlots: boolean; next: number | null; nextSlot: number | null; on: readonly VisitRow[]; }
 
 export type WholeView = { v: number; viewer: Viewer; sitting: SittingRow; seats: readonly SeatRow[]; ledger: readonly LedgerRow[]; }
 

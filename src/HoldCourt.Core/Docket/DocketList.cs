@@ -41,5 +41,11 @@ public sealed class DocketList
 
     public DocketLine? this[int? line] => line is { } at && at >= 0 && at < Lines.Length ? Lines[at] : null;
 
+    /// <summary>The planned length of a visit whose line says none.</summary>
+    public const int UsualMinutes = 15;
+
+    /// <summary>The planned length of a line's visit.</summary>
+    public int MinutesOf(int line) => Lines[line].Minutes is { } minutes and > 0 ? minutes : UsualMinutes;
+
     public DocketList With(DocketLine line) => new(Lines.Add(line));
 }

@@ -77,11 +77,10 @@ public static class Forecast
     private static double Square(double value) => value * value;
 
     /// <summary>The outlook of a sitting; the key of each start is the docket's line.</summary>
-    /// <param name="usual">The length of a visit whose line says none.</param>
-    public static Outlook Of(Sitting sitting, Instant now, TimeSpan usual)
+    public static Outlook Of(Sitting sitting, Instant now)
     {
         var docket = sitting.Docket;
-        TimeSpan PlannedOf(int line) => docket.Lines[line].Minutes is { } minutes and > 0 ? TimeSpan.FromMinutes(minutes) : usual;
+        TimeSpan PlannedOf(int line) => TimeSpan.FromMinutes(docket.MinutesOf(line));
         var ended = sitting.Visits.Where(visit => visit.To is not null).Select(visit => (PlannedOf(visit.Line), visit.To!.Value - visit.From)).ToList();
         var current = sitting.Visits.FindLast(visit => visit.To is null);
         var (done, here) = (sitting.Visits.Select(visit => visit.Line).ToHashSet(), sitting.Seats.Where(seat => seat.Place == Place.Lobby).Select(seat => seat.Recognition.Line).OfType<int>().ToHashSet());

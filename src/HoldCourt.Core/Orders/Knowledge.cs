@@ -39,7 +39,7 @@ public abstract record Matter
 /// </summary>
 public static class Knowledge
 {
-    public static Viewer ViewerOf(Seat seat) => seat switch
+    public static Viewpoint ViewpointOf(Sitting sitting, Seat seat) => seat switch
     {
         { IsSeated: false } => Viewer.Outside,
         { OnBench: true } => Viewer.Bench,
@@ -47,8 +47,10 @@ public static class Knowledge
         _ => Viewer.Attendee
     };
 
-    /// <summary>Whether a kind of viewer may know something.</summary>
-    public static bool MayKnow(this Sitting sitting, Viewer viewer, Matter matter) => matter switch
+    /// <summary>Whether something may be known from a viewpoint, by all who share it.</summary>
+    public static bool MayKnow(this Sitting sitting, Viewpoint from, Matter matter) => MayKnow(sitting, from.Viewer, matter);
+
+    private static bool MayKnow(Sitting sitting, Viewer viewer, Matter matter) => matter switch
     {
         Matter.WordsToThoseWhoWait => viewer is Viewer.Bench or Viewer.Outside,
         _ when viewer == Viewer.Outside => false,
@@ -70,7 +72,7 @@ public static class Knowledge
     /// </summary>
     public static bool MayKnow(this Sitting sitting, Seat seat, Matter matter)
     {
-        if (sitting.MayKnow(ViewerOf(seat), matter)) return true;
+        if (sitting.MayKnow(ViewpointOf(sitting, seat), matter)) return true;
         return matter switch
         {
             Matter.Person { Seat: var other } => other.Id == seat.Id,

@@ -27,10 +27,15 @@ public static class Sentences
         var fact = entry.Fact;
         var seats = fact.About;
         return new LedgerRow(
-            entry.Sequence, entry.At, entry.By.Seat is { } by ? NameOf(sitting, by) : null, fact.NameFor(entry.By), seats.Length,
-            [.. seats.Take(MostNames).Select(seat => NameOf(sitting, seat))], fact.Detail,
-            fact is TakenBack back ? Of(sitting, entry with { Fact = back.Opposite }) : null,
-            fact.Topic);
+            Sequence: entry.Sequence,
+            At: entry.At,
+            What: fact.NameFor(entry.By),
+            Count: seats.Length,
+            Names: [.. seats.Take(MostNames).Select(seat => NameOf(sitting, seat))],
+            Topic: fact.Topic,
+            By: entry.By.Seat is { } by ? NameOf(sitting, by) : null,
+            Detail: fact.Detail,
+            Undone: fact is TakenBack back ? Of(sitting, entry with { Fact = back.Opposite }) : null);
     }
 
     private static string NameOf(Sitting sitting, SeatId id) => sitting.Seats.TryGet(id, out var seat) ? seat.Name : "";

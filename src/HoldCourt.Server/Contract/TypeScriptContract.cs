@@ -21,10 +21,19 @@ public static class TypeScriptContract
         typeof(FromBrowser), typeof(ToBrowser),
         typeof(Plan), typeof(KeptPlan), typeof(NewCode), typeof(PresetRow), typeof(Told), typeof(SlotRow), typeof(Sheet), typeof(PastedText), typeof(ReadSheet), typeof(InviteWish), typeof(CallIn), typeof(CalledIn),
         typeof(AnswerPage), typeof(AnswerWish), typeof(ContactRow), typeof(ContactImport), typeof(OutboxRow), typeof(OutboxPage), typeof(PaperRow),
-        typeof(ForesightRow), typeof(ReadingRow), typeof(NamedPreset), typeof(LedgerWish), typeof(LedgerPage), typeof(ChatWish), typeof(ChatPage), typeof(PersonRow), typeof(TroubleRow), typeof(SignRow), typeof(LedgerCheckRow),
+        typeof(ForesightRow), typeof(ReadingRow), typeof(NamedPreset), typeof(LedgerWish), typeof(LedgerPage), typeof(ChatWish), typeof(ChatPage), typeof(PersonRow), typeof(GonePage), typeof(TroubleRow), typeof(SignRow), typeof(LedgerCheckRow),
         typeof(SignedIn), typeof(SecondStep), typeof(PasskeyProof), typeof(SetUpWish), typeof(ResetWish), typeof(ConfirmWish), typeof(InvitationPage), typeof(JoinWish), typeof(StrengthWish), typeof(StrengthRow),
         typeof(AccountPage), typeof(CodeSecret), typeof(RecoveryCodes), typeof(SettingsWish), typeof(ColleagueRow), typeof(HostsPage), typeof(InviteHost), typeof(InvitedHost), typeof(OwnerRow), typeof(HousePage), typeof(EraseWish), typeof(TracesRow)
     ];
+
+    private const string _head = """
+        // Generated from the C# types; do not edit. `dotnet build src/HoldCourt.Server` writes it anew.
+
+        /** Some of the fields of a type; of an object within, some of its fields, too. */
+        export type Fields<T> = { readonly [K in keyof T]?: T[K] | Partial<NonNullable<T[K]>> }
+
+
+        """;
 
     public static void WriteIfChanged(string file)
     {
@@ -38,7 +47,7 @@ public static class TypeScriptContract
         var waiting = new Queue<Type>(_roots);
         while (waiting.TryDequeue(out var type))
             if (!done.ContainsKey(type.Name)) done[type.Name] = Declare(type, waiting, null);
-        return "// Generated from the C# types; do not edit. `dotnet build src/HoldCourt.Server` writes it anew.\n\n" + string.Join("\n", done.Values);
+        return _head + string.Join("\n", done.Values);
     }
 
     private static string Declare(Type type, Queue<Type> waiting, (string Key, string Value)? discriminator)
@@ -62,10 +71,12 @@ public static class TypeScriptContract
         if (discriminator is { } tag) text.Append(System.Globalization.CultureInfo.InvariantCulture, $" {tag.Key}: '{tag.Value}';");
         foreach (var property in type.GetProperties(BindingFlags.Public | BindingFlags.Instance))
         {
-            if (property.GetCustomAttribute<JsonIgnoreAttribute>() is not null || property.GetIndexParameters() is not [] || property.Name is "IsEmpty" or "EqualityContract") continue;
+            if (property.GetCustomAttribute<JsonIgnoreAttribute>() is { Condition: JsonIgnoreCondition.Always } || property.GetIndexParameters() is not [] || property.Name is "IsEmpty" or "EqualityContract") continue;
             var nullable = new NullabilityInfoContext().Create(property).ReadState == NullabilityState.Nullable;
-            var optional = typeof(SeatCommand).IsAssignableFrom(type) && IsOptional(type, property);
-            text.Append(System.Globalization.CultureInfo.InvariantCulture, $" {Camel(property.Name)}{(optional ? "?" : "")}: {TypeOf(property.PropertyType, waiting)}{(nullable ? " | null" : "")};");
+            var leftOut = property.GetCustomAttribute<JsonIgnoreAttribute>() is { Condition: JsonIgnoreCondition.WhenWritingNull };
+            var optional = leftOut || (typeof(SeatCommand).IsAssignableFrom(type) && IsOptional(type, property));
+            var value = property.GetCustomAttribute<FieldsOfAttribute>() is { Type: var of } ? $"Fields<{TypeOf(of, waiting)}>" : TypeOf(property.PropertyType, waiting);
+            text.Append(System.Globalization.CultureInfo.InvariantCulture, $" {Camel(property.Name)}{(optional ? "?" : "")}: {value}{(nullable && !leftOut ? " | null" : "")};");
         }
         return text.Append(" }").ToString();
     }

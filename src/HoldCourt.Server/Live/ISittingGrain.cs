@@ -59,6 +59,10 @@ public interface ISittingGrain : IGrainWithGuidKey
     /// <summary>Everything told in the ledger, oldest first; null for whoever is not on the bench.</summary>
     Task<LedgerExport?> ExportLedger(PersonKey person);
 
+    /// <summary>People who have gone, the latest first, beyond those whom the view holds; empty for whoever is not on the bench.</summary>
+    /// <param name="before">Only those who went before this one.</param>
+    Task<GonePage> Gone(SeatId by, SeatId before);
+
     /// <summary>One person's connection and history, for the bench.</summary>
     Task<PersonRow?> Person(SeatId by, SeatId of);
 
@@ -107,6 +111,9 @@ public sealed record ChatPage(ImmutableArray<MessageRow> Rows, bool More);
 public sealed record ChatExport(string Title, Instant OpenedAt, ImmutableArray<MessageRow> Rows);
 
 public sealed record LedgerExport(string Title, ImmutableArray<LedgerRow> Rows);
+
+/// <param name="More">There are others who went before.</param>
+public sealed record GonePage(ImmutableArray<SeatRow> Rows, bool More);
 
 /// <param name="Device">What the browser calls itself, in few words; null for those without a browser.</param>
 /// <param name="Since">Since when the present connection is there.</param>

@@ -107,6 +107,8 @@ public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, M
     public async Task<ChatPage?> Chat(ChatWish? wish) =>
         (wish is { Find: null } ? Asks() : Searches()) is { } held && wish is { Find: null or { Length: <= ChatWish.LongestFind } } ? await Grain(held).Chat(held.Seat, wish) : null;
 
+    public async Task<GonePage?> Gone(SeatId before) => Searches() is { } held ? await Grain(held).Gone(held.Seat, before) : null;
+
     public async Task<PersonRow?> Person(SeatId of) => Searches() is { } held ? await Grain(held).Person(held.Seat, of) : null;
 
     public async Task<WholeView?> Whole() => Asks() is { } held ? await Grain(held).Whole(held.Seat) : null;

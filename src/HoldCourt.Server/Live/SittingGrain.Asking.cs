@@ -5,7 +5,7 @@ namespace HoldCourt.Server.Live;
 /// <summary>What is asked of a sitting without changing it.</summary>
 internal sealed partial class SittingGrain
 {
-    private const int PageOfLedger = 200, PageOfChat = 100, PageOfHistory = 40;
+    private const int PageOfLedger = 200, PageOfChat = 100, PageOfHistory = 40, PageOfGone = 100;
 
     public Task<ForesightRow> Foresee(SeatId by, SeatCommand command) => Task.FromResult(Foresight.Of(_told, command, Actor.Of(by), Now));
 
@@ -37,7 +37,7 @@ internal sealed partial class SittingGrain
         for (var at = Math.Min(_told.Chat.Count, (wish.Before ?? int.MaxValue) - 1) - 1; at >= 0 && rows.Count <= PageOfChat; at--)
         {
             var message = _told.Chat[at];
-            if (_told.MayKnow(seat, new Matter.Words(message)) && Projection.Row(_told, message, seat) is var row && Fits(row)) rows.Add(row);
+            if (_told.MayKnow(seat, new Matter.Words(message)) && MessageRow.Of(_told, message, seat) is var row && Fits(row)) rows.Add(row);
         }
         return new ChatPage([.. rows.Take(PageOfChat).Reverse()], rows.Count > PageOfChat);
 
@@ -46,12 +46,21 @@ internal sealed partial class SittingGrain
     }
 
     public Task<ChatExport?> ExportChat(PersonKey person) => Task.FromResult(_told.Find(person) is { } seat
-        ? new ChatExport(_told.Title, _told.OpenedAt, [.. _told.Chat.Where(message => message.Deleted == Deletion.None && _told.MayKnow(seat, new Matter.Words(message))).Select(message => Projection.Row(_told, message, seat))])
+        ? new ChatExport(_told.Title, _told.OpenedAt, [.. _told.Chat.Where(message => message.Deleted == Deletion.None && _told.MayKnow(seat, new Matter.Words(message))).Select(message => MessageRow.Of(_told, message, seat))])
         : null);
 
     public Task<LedgerExport?> ExportLedger(PersonKey person) => Task.FromResult(_told.Find(person) is { } seat && KnowsBooks(seat.Id)
         ? new LedgerExport(_told.Title, Sentences.Of(_told, Known()))
         : null);
+
+    public Task<GonePage> Gone(SeatId by, SeatId before)
+    {
+        if (!KnowsBooks(by) || !_told.Seats.TryGet(before, out var from)) return Task.FromResult(new GonePage([], false));
+        var viewpoint = Knowledge.ViewpointOf(_told, _told.Seats[by]);
+        var found = Projection.Gone(_told, from).Take(PageOfGone + 1).ToList();
+        return Task.FromResult(new GonePage(
+            [.. found.Take(PageOfGone).Select(seat => SeatRow.Of(_told, seat, viewpoint)).OfType<SeatRow>()], found.Count > PageOfGone));
+    }
 
     public Task<PersonRow?> Person(SeatId by, SeatId of)
     {

@@ -21,9 +21,6 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
 
     private static readonly TimeSpan _betweenOutlooks = TimeSpan.FromSeconds(15), _betweenLooks = TimeSpan.FromSeconds(10);
 
-    /// <summary>The length of a visit whose line on the docket says none.</summary>
-    private static readonly TimeSpan _usualVisit = TimeSpan.FromMinutes(15);
-
     /// <summary>Timers may come a little early.</summary>
     private static readonly TimeSpan _afterTime = TimeSpan.FromMilliseconds(50);
 
@@ -59,7 +56,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     private Sitting _sitting = Sitting.Empty;
     private Sitting _told = Sitting.Empty;
     private readonly SemaphoreSlim _tellingTurn = new(1);
-    private readonly long[] _sent = new long[Enum.GetValues<Viewer>().Length];
+    private readonly Dictionary<Viewpoint, long> _sent = [];
     private byte[] _digest = Chain.Start;
 
     /// <summary>Nobody could open a line before this.</summary>
@@ -84,7 +81,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         foreach (var entry in entries)
             if (entry is { Wish: { } wish, By.Seat: { } by }) Keep(by, wish, Task.FromResult<Refusal?>(null));
         _told = _sitting;
-        Array.Fill(_sent, _sitting.Sequence);
+        foreach (var from in Viewpoint.All) _sent[from] = _sitting.Sequence;
         // The server may have stopped between the last entry and the table of sittings.
         if (_sitting.AdjournedAt is { } adjourned) await records.Close(Id, adjourned);
         if (!_sitting.IsRunning) return;
@@ -155,7 +152,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     {
         if (_sitting.Find(person) is not { } seat) return null;
         // The older one does nothing more from here on; the new one is told nothing before its whole view.
-        if (_connections.Remove(seat.Id, out var older) && older != connection) await broadcast.Supersede(Id, older, Knowledge.ViewerOf(seat));
+        if (_connections.Remove(seat.Id, out var older) && older != connection) await broadcast.Supersede(Id, older, Knowledge.ViewpointOf(_sitting, seat));
         _arriving[seat.Id] = connection;
         _devices[seat.Id] = (device, Now);
         if (_sitting.IsRunning && await Commit(Actor.House, new Reconnect(seat.Id)) is { } refusal) throw new InvalidOperationException($"The connection could not be noted: {refusal.Reason}.");
@@ -164,7 +161,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
         try
         {
             var told = _told.Seats[seat.Id];
-            var viewer = Knowledge.ViewerOf(told);
+            var viewer = Knowledge.ViewpointOf(_told, told);
             // Another one may have come while it was being noted.
             if (_arriving.GetValueOrDefault(seat.Id) != connection)
             {
@@ -174,7 +171,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
             _arriving.Remove(seat.Id);
             _connections[seat.Id] = connection;
             await broadcast.Enter(Id, connection, viewer, new Joined(
-                Projection.Me(_told, told), Projection.Whole(_told, viewer, NewestTold()), ChatOf(told, new ChatWish(null, null)), _told.MayKnow(viewer, Matter.Books) ? _trouble : new TroubleRow([]), Now));
+                MeRow.Of(_told, told), Projection.Whole(_told, viewer, NewestTold()), ChatOf(told, new ChatWish(null, null)), _told.MayKnow(viewer, Matter.Books) ? _trouble : new TroubleRow([]), Now));
         }
         finally
         {
@@ -204,7 +201,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     }
 
     public Task<WholeView?> Whole(SeatId seat) => Task.FromResult(
-        _told.Seats.TryGet(seat, out var held) ? Projection.Whole(_told, Knowledge.ViewerOf(held), NewestTold()) : null);
+        _told.Seats.TryGet(seat, out var held) ? Projection.Whole(_told, Knowledge.ViewpointOf(_told, held), NewestTold()) : null);
 
     public Task<DoorState> Door(PersonKey? holder, PersonKey? comer, string? proof = null, bool owns = false)
     {
@@ -371,7 +368,7 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     private Task LookAhead(CancellationToken cancel)
     {
         if (!_told.IsRunning || !_told.Docket.HasSlots || _connections.Count == 0) return Task.CompletedTask;
-        var outlook = Forecast.Of(_told, Now, _usualVisit);
+        var outlook = Forecast.Of(_told, Now);
         var starts = outlook.Starts.ToDictionary(start => start.Key);
         return broadcast.TellOutlook(Id, new OutlookRow((int)Math.Round(outlook.Late.TotalMinutes), [.. _told.Seats
             .Where(seat => seat is { Place: Place.Lobby, Recognition.Line: { } line } && starts.ContainsKey(line))

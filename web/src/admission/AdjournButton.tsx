@@ -1,16 +1,17 @@
 import { useTranslation } from 'react-i18next'
-import type { SeatRow, SittingRow } from '../contract.generated'
+import type { SeatRow } from '../contract.generated'
+import type { Sitting } from '../live/store'
 import { wish } from '../live/connection'
 import { useLive } from '../live/store'
 import { Button } from '../ui/Button'
 import { Panel, PanelClose } from '../ui/Panel'
 
 /** Ends the sitting; asks once, in place, naming how many it cuts off. */
-export function AdjournButton({ sitting }: { sitting: SittingRow }) {
+export function AdjournButton({ sitting }: { sitting: Sitting }) {
   const { t } = useTranslation()
-  const others = sitting.inside - 1 + sitting.waiting
+  const others = sitting.counts.inside - 1 + sitting.counts.waiting
   const seats = useLive((state) => state.seats)
-  const cutOff = [...seats.values()].filter((seat) => seat.place !== 'gone' && seat.id !== sitting.host)
+  const cutOff = [...seats.values()].filter((seat) => seat.place !== 'gone' && seat.id !== sitting.session.host)
   const names = (place: SeatRow['place']) => cutOff.filter((seat) => seat.place === place).map((seat) => seat.name)
   return (
     <Panel
@@ -24,8 +25,8 @@ export function AdjournButton({ sitting }: { sitting: SittingRow }) {
     >
       <p className="mb-3 text-[0.906rem]">
         {t('adjourn.lead', {
-          inside: t('common.people', { count: sitting.inside }),
-          waiting: t('common.people', { count: sitting.waiting }),
+          inside: t('common.people', { count: sitting.counts.inside }),
+          waiting: t('common.people', { count: sitting.counts.waiting }),
         })}
       </p>
       {(['lobby', 'seated'] as const).map(

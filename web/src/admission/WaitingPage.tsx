@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react'
 import { useTranslation } from 'react-i18next'
-import type { MeRow, SittingRow } from '../contract.generated'
+import type { MeRow } from '../contract.generated'
+import type { Sitting } from '../live/store'
 import { useStartOf } from '../docket/outlook'
 import { clock, timeOfDay } from '../i18n'
 import { wish } from '../live/connection'
@@ -13,23 +14,23 @@ import { wantsCamera } from './entry'
 import { useCheck, VoiceCheck } from './VoiceCheck'
 
 /** The lobby, from inside it. */
-export function WaitingPage({ me, sitting }: { me: MeRow; sitting: SittingRow }) {
+export function WaitingPage({ me, sitting }: { me: MeRow; sitting: Sitting }) {
   const { t } = useTranslation()
   const now = useNow()
   const camera = useMirror()
   const [testing, setTesting] = useState(false)
   const start = useStartOf(me.seat)
-  const host = sitting.hostName ?? t('farewell.theHost')
+  const host = sitting.session.hostName ?? t('farewell.theHost')
   return (
     <div className="flex min-h-dvh flex-col">
-      <header className="bg-felt px-6 py-3 font-serif text-[1.25rem] font-semibold text-on-felt">{sitting.title}</header>
+      <header className="bg-felt px-6 py-3 font-serif text-[1.25rem] font-semibold text-on-felt">{sitting.session.title}</header>
       <Notices />
       <main className="mx-auto grid w-full max-w-4xl flex-1 content-center gap-8 px-4 py-8 md:grid-cols-2">
         <section className="border border-l-8 border-line border-l-brass bg-paper p-6">
           <h1 className="font-serif text-[1.625rem] leading-tight font-semibold">{t('waiting.title')}</h1>
           <p className="mt-3 text-[1.031rem] leading-relaxed">
-            {sitting.phase === 'prepare'
-              ? t('waiting.prepare', { host, title: sitting.title })
+            {sitting.session.phase === 'prepare'
+              ? t('waiting.prepare', { host, title: sitting.session.title })
               : t('waiting.lead', { host, name: me.name })}
           </p>
           <div role="status">
@@ -38,12 +39,12 @@ export function WaitingPage({ me, sitting }: { me: MeRow; sitting: SittingRow })
                 {t('waiting.forecast', { time: timeOfDay(start.at), from: timeOfDay(start.from), to: timeOfDay(start.to) })}
               </p>
             )}
-            {sitting.notice && sitting.notice.at >= me.since - 3_600_000 && (
+            {sitting.door.notice && sitting.door.notice.at >= me.since - 3_600_000 && (
               <figure className="mt-4 border-l-2 border-brass pl-3">
                 <figcaption className="text-[0.844rem] text-ink2">
-                  {t('waiting.notice', { host, time: timeOfDay(sitting.notice.at) })}
+                  {t('waiting.notice', { host, time: timeOfDay(sitting.door.notice.at) })}
                 </figcaption>
-                <blockquote className="font-serif text-[1.125rem] whitespace-pre-line">{sitting.notice.words}</blockquote>
+                <blockquote className="font-serif text-[1.125rem] whitespace-pre-line">{sitting.door.notice.words}</blockquote>
               </figure>
             )}
           </div>

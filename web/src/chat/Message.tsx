@@ -12,7 +12,7 @@ export const Message = memo(function Message({ row, found = false }: { row: Mess
   const { t } = useTranslation()
   const self = useLive((state) => state.me?.seat)
   const keeps = useLive((state) => state.me?.may.includes('keepChat') ?? false)
-  const putUp = useLive((state) => state.sitting?.putUp?.number === row.number)
+  const putUp = useLive((state) => state.sitting?.chat.putUp?.number === row.number)
   const [editing, setEditing] = useState<string | null>(null)
   const own = row.from === self
   const looks =

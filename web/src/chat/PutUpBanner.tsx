@@ -6,7 +6,7 @@ import { Button } from '../ui/Button'
 /** A question or message that the bench shows to all. */
 export function PutUpBanner() {
   const { t } = useTranslation()
-  const row = useLive((state) => state.sitting?.putUp ?? null)
+  const row = useLive((state) => state.sitting?.chat.putUp ?? null)
   const keeps = useLive((state) => state.me?.may.includes('keepChat') ?? false)
   if (!row) return null
   return (

@@ -138,7 +138,7 @@ const cannotBeTakenBack = (command: SeatCommand) => command.do === 'adjourn' || 
 /** Names what is lost, before it is. */
 function AskOnce({ reading }: { reading: ReadingRow }) {
   const { t } = useTranslation()
-  const others = useLive(({ sitting }) => (sitting ? sitting.inside - 1 + sitting.waiting : 0))
+  const others = useLive(({ sitting }) => (sitting ? sitting.counts.inside - 1 + sitting.counts.waiting : 0))
   const count = reading.command?.do === 'adjourn' ? others : (reading.foresight?.touches ?? 0)
   return (
     <p className="border-l-4 border-brick pl-2 font-semibold">

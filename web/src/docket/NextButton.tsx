@@ -6,8 +6,8 @@ import { Button } from '../ui/Button'
 /** Closes the visit that is on, and calls the next person: one action. */
 export function NextButton() {
   const { t } = useTranslation()
-  const hasSlots = useLive((state) => state.sitting?.hasSlots && state.sitting.phase === 'inSession')
-  const name = useLive((state) => (state.sitting?.nextUp ? state.seats.get(state.sitting.nextUp)?.name : null))
+  const hasSlots = useLive((state) => state.sitting?.visits.hasSlots && state.sitting.session.phase === 'inSession')
+  const name = useLive((state) => (state.sitting?.visits.next ? state.seats.get(state.sitting.visits.next)?.name : null))
   const visiting = useLive((state) =>
     [...state.seats.values()].some((seat) => seat.place === 'seated' && seat.role === 'attendee'),
   )

@@ -15,7 +15,7 @@ export function FloorLine({ me }: { me: MeRow }) {
   const { t } = useTranslation()
   const speaker = useMedia((state) => state.speaker)
   const seats = useLive((state) => state.seats)
-  const queue = useLive((state) => state.sitting?.queue ?? null)
+  const queue = useLive((state) => state.sitting?.hands.queue ?? null)
   const turn = useTurn()
   const hidden = useView((state) => state.hidden)
   const name = speaker === null ? undefined : seats.get(speaker)?.name

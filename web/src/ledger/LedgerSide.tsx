@@ -218,7 +218,7 @@ function Rows({
   onOlder?: (() => Promise<void>) | undefined
 }) {
   const { t } = useTranslation()
-  const takeable = useLive((state) => state.sitting?.takeable ?? null)
+  const takeable = useLive((state) => state.sitting?.takeable.sequences ?? null)
   const list = useRef<HTMLOListElement>(null)
   const last = rows[rows.length - 1]?.sequence
   useEffect(() => {

@@ -6,7 +6,7 @@ import { deedOf } from './sentence'
 /** Always in sight: what taking back would undo. */
 export function TakeBackLine() {
   const { t } = useTranslation()
-  const row = useLive((state) => state.sitting?.takeBack)
+  const row = useLive((state) => state.sitting?.takeBack.newest)
   return (
     <div className="flex min-w-0 shrink-0 items-center justify-end gap-3 max-xl:shrink xl:max-w-[55%]">
       {row ? (

@@ -3,7 +3,8 @@ import { useTranslation } from 'react-i18next'
 import { AdjournedPage, DeclinedPage, LeftPage, RemovedPage, SupersededPage, VisitOverPage } from '../admission/Farewells'
 import { WaitingPage } from '../admission/WaitingPage'
 import { door } from '../api/client'
-import type { MeRow, SittingRow } from '../contract.generated'
+import type { MeRow } from '../contract.generated'
+import type { Sitting } from './store'
 import { media } from '../media/engine'
 import { useOwnDevices } from '../media/useOwnDevices'
 import { SeatPage } from '../people/SeatPage'
@@ -38,14 +39,14 @@ export default function SittingPage({ sitting, link, onDoor }: Props) {
   useEffect(() => {
     if (line === 'noSeat') leave()
   })
-  if (line === 'superseded') return <SupersededPage title={row?.title ?? t('product')} onTake={() => join(sitting)} />
+  if (line === 'superseded') return <SupersededPage title={row?.session.title ?? t('product')} onTake={() => join(sitting)} />
   if (!me || !row) return <Loading />
-  if (row.phase === 'adjourned')
+  if (row.session.phase === 'adjourned')
     return (
       <AdjournedPage
         id={sitting}
-        title={row.title}
-        lasted={(row.adjournedAt ?? row.openedAt) - row.openedAt}
+        title={row.session.title}
+        lasted={(row.session.adjournedAt ?? row.session.openedAt) - row.session.openedAt}
         isHost={me.role === 'host'}
       />
     )
@@ -66,8 +67,8 @@ const comeBack = (link: string, name: string) => {
   return door.announce(link, { name, passcode: null, invitation: null })
 }
 
-function Gone({ me, row, onAgain, onBack }: { me: MeRow; row: SittingRow; onAgain: () => void; onBack: () => void }) {
-  const shared = { title: row.title, host: row.hostName, onAgain }
+function Gone({ me, row, onAgain, onBack }: { me: MeRow; row: Sitting; onAgain: () => void; onBack: () => void }) {
+  const shared = { title: row.session.title, host: row.session.hostName, onAgain }
   switch (me.exit) {
     case 'declined':
       return <DeclinedPage {...shared} words={me.words} />
@@ -77,6 +78,6 @@ function Gone({ me, row, onAgain, onBack }: { me: MeRow; row: SittingRow; onAgai
     case 'visitOver':
       return <VisitOverPage {...shared} />
     default:
-      return <LeftPage title={row.title} isHost={me.role === 'host'} onAgain={onBack} />
+      return <LeftPage title={row.session.title} isHost={me.role === 'host'} onAgain={onBack} />
   }
 }

@@ -5,6 +5,7 @@ import type {
   ChatPage,
   ChatWish,
   ForesightRow,
+  GonePage,
   Joined,
   LedgerPage,
   LedgerWish,
@@ -28,10 +29,11 @@ import { deedOf } from '../ledger/sentence'
 import { media } from '../media/engine'
 import { useSettings } from '../settings/store'
 import { setClock } from './time'
+import { useGone } from '../people/gone'
 import { useTrouble } from '../people/trouble'
 import { showSigns } from '../signs/store'
 import { noteOwnAct } from './ownActs'
-import { applyChange, resetLive, takeWhole, tell, useLive } from './store'
+import { applyChange, resetLive, takeMe, takeWhole, tell, useLive } from './store'
 
 /** Keeps trying: half a second at first, never more than five apart, and not all pages at the same moment. */
 const pauseAfter = (tries: number) => Math.min(5000, 500 * 2 ** tries) * (0.8 + Math.random() * 0.4)
@@ -61,10 +63,11 @@ export function join(sitting: string) {
     clearTimeout(joining)
     tries = 0
     setClock(now)
-    takeWhole(view)
+    useGone.setState({ rows: [] })
+    takeWhole(view, me)
     takePage(chat)
     useTrouble.setState(trouble)
-    useLive.setState({ me, line: 'up' })
+    useLive.setState({ line: 'up' })
     media.connect(() => ask<string>('MediaTicket'))
   })
   built.on('whole', (view: WholeView) => {
@@ -77,7 +80,7 @@ export function join(sitting: string) {
   })
   built.on('me', (me: MeRow) => {
     // Only what comes after the whole view belongs to it.
-    if (useLive.getState().line === 'up') useLive.setState({ me })
+    if (useLive.getState().line === 'up') takeMe(me)
   })
   built.on('outlook', (outlook: OutlookRow) => useOutlook.setState({ outlook }))
   built.on('messages', (rows: MessageRow[]) => {
@@ -103,6 +106,7 @@ export function part() {
   hub = null
   useOutlook.setState({ outlook: null })
   useTrouble.setState({ slow: [] })
+  useGone.setState({ rows: [] })
   useChat.setState(useChat.getInitialState(), true)
   resetLive()
 }
@@ -188,9 +192,9 @@ async function writableAgain(until: number): Promise<HubConnection | null> {
 /** Why something was refused, in a sentence; after a vain attempt to take back it says what still can be. */
 export function sentenceOfRefusal(refusal: Refusal): string {
   const { sitting } = useLive.getState()
-  const why = t(`reason.${refusal.reason}`, { host: sitting?.hostName ?? t('farewell.theHost') })
+  const why = t(`reason.${refusal.reason}`, { host: sitting?.session.hostName ?? t('farewell.theHost') })
   if (refusal.reason !== 'changedSince') return why
-  return `${why} ${sitting?.takeBack ? t('takeBack.still', { what: deedOf(t, sitting.takeBack.row) }) : t('takeBack.nothing')}`
+  return `${why} ${sitting?.takeBack.newest ? t('takeBack.still', { what: deedOf(t, sitting.takeBack.newest.row) }) : t('takeBack.nothing')}`
 }
 
 /** Asks the server something; null when it cannot be reached, or does not answer that to this seat. */
@@ -211,6 +215,7 @@ export const questions = {
   read: (line: string, presets: readonly NamedPreset[]) => ask<ReadingRow>('Read', line, presets, i18next.language),
   ledger: (wanted: LedgerWish) => ask<LedgerPage>('Ledger', wanted),
   chat: (wanted: ChatWish) => ask<ChatPage>('Chat', wanted),
+  gone: (before: number) => ask<GonePage>('Gone', before),
   person: (seat: number) => ask<PersonRow>('Person', seat),
 }
 

@@ -1,17 +1,15 @@
 import { beforeEach, expect, test, vi } from 'vitest'
-import type { SeatRow, SittingRow, ViewChange } from '../contract.generated'
-import { aimedMicrophone, applyChange, resetLive, takeWhole, tell, useLive, useTold } from './store'
+import type { MeRow, SeatRow, ViewChange } from '../contract.generated'
+import type { Sitting } from './store'
+import { aimedMicrophone, applyChange, resetLive, takeMe, takeWhole, tell, useLive, useTold } from './store'
 import { serverNow, setClock } from './time'
 
 const seat = (id: number, name: string) => ({ id, name, place: 'seated' }) as SeatRow
+const session = (title: string) => ({ title, phase: 'inSession' }) as Sitting['session']
+const titled = (title: string) => ({ session: session(title), counts: { inside: 2, waiting: 0, gone: 0 } }) as Sitting
 const change = (from: number, v: number, more: Partial<ViewChange> = {}): ViewChange => ({
   from,
   v,
-  set: null,
-  put: [],
-  switched: [],
-  drop: [],
-  ledger: [],
   ...more,
 })
 
@@ -20,7 +18,7 @@ beforeEach(() => {
   takeWhole({
     v: 10,
     viewer: 'bench',
-    sitting: { title: 'Before' } as SittingRow,
+    sitting: titled('Before'),
     seats: [seat(1, 'Anna'), seat(2, 'Ben')],
     ledger: [],
   })
@@ -28,22 +26,38 @@ beforeEach(() => {
 
 test('a change puts, drops and sets, and leaves the rest as the same objects', () => {
   const anna = useLive.getState().seats.get(1)
-  expect(applyChange(change(10, 12, { put: [seat(3, 'Cem')], drop: [2], set: { title: 'After' } as SittingRow }))).toBe(true)
+  const before = useLive.getState().sitting
+  expect(applyChange(change(10, 12, { put: [seat(3, 'Cem')], drop: [2], set: { session: session('After') } }))).toBe(true)
   const { seats, sitting, v } = useLive.getState()
   expect([...seats.values()].map((row) => row.name)).toEqual(['Anna', 'Cem'])
   expect(seats.get(1)).toBe(anna)
-  expect([sitting?.title, v]).toEqual(['After', 12])
+  expect([sitting?.session.title, v]).toEqual(['After', 12])
+  // A facet that did not change is the very object it was.
+  expect(sitting?.counts).toBe(before?.counts)
 })
 
-test('people whose microphones were switched together keep the rest of their rows', () => {
-  const ben = useLive.getState().seats.get(2)
-  const switched: ViewChange['switched'] = [
-    { microphone: 'byLeave', cameraOn: false, seats: [1] },
-    { microphone: 'open', cameraOn: true, seats: [2] },
+test('people who changed alike keep the rest of their rows, and what the bench alone knows of them', () => {
+  const note = { asked: false, talked: 5 } as SeatRow['note']
+  applyChange(change(10, 11, { put: [{ ...seat(3, 'Cem'), note }] }))
+  const altered: ViewChange['altered'] = [
+    { seats: [1, 2], to: { microphone: 'byLeave' } },
+    { seats: [3], to: { microphone: 'open', note: { asked: true } } },
   ]
-  expect(applyChange(change(10, 11, { switched }))).toBe(true)
-  expect(useLive.getState().seats.get(1)).toMatchObject({ name: 'Anna', microphone: 'byLeave', cameraOn: false })
-  expect(useLive.getState().seats.get(2)).toEqual({ ...ben, microphone: 'open', cameraOn: true })
+  expect(applyChange(change(11, 12, { altered }))).toBe(true)
+  const rows = () => [1, 2, 3].map((id) => useLive.getState().seats.get(id))
+  return vi.waitFor(() => {
+    expect(rows()[0]).toMatchObject({ name: 'Anna', microphone: 'byLeave' })
+    expect(rows()[1]).toMatchObject({ name: 'Ben', microphone: 'byLeave' })
+    expect(rows()[2]).toMatchObject({ name: 'Cem', microphone: 'open', note: { asked: true, talked: 5 } })
+  })
+})
+
+test('one is oneself at a version of the view, and an older one does not undo a newer', () => {
+  const me = (v: number, name: string) => ({ v, name }) as MeRow
+  applyChange(change(10, 12))
+  takeMe(me(12, 'Anna'))
+  takeMe(me(11, 'Ann'))
+  return vi.waitFor(() => expect(useLive.getState().me?.name).toBe('Anna'))
 })
 
 test('versions that went by without news for this viewer do not count as missing', () => {
@@ -76,7 +90,7 @@ test('changes that follow closely are drawn together, and none is lost', async (
 
 test('an older whole view of the same kind does not undo newer changes', () => {
   applyChange(change(10, 11, { put: [seat(3, 'Cem')] }))
-  takeWhole({ v: 10, viewer: 'bench', sitting: { title: 'Before' } as SittingRow, seats: [seat(1, 'Anna')], ledger: [] })
+  takeWhole({ v: 10, viewer: 'bench', sitting: titled('Before'), seats: [seat(1, 'Anna')], ledger: [] })
   expect(useLive.getState().seats.size).toBe(3)
 })
 
@@ -105,7 +119,7 @@ test('a microphone that has just been switched is for half a second what it was,
   applyChange(change(10, 11, { put: [{ ...row(), microphone: 'open' }] }))
   vi.advanceTimersByTime(2000)
   expect(aimedMicrophone(row())).toBe('open')
-  applyChange(change(11, 12, { switched: [{ microphone: 'closed', cameraOn: false, seats: [1] }] }))
+  applyChange(change(11, 12, { altered: [{ seats: [1], to: { microphone: 'closed' } }] }))
   vi.advanceTimersByTime(100)
   expect(row().microphone).toBe('closed')
   expect(aimedMicrophone(row())).toBe('open')

@@ -1,14 +1,28 @@
 import { create } from 'zustand'
-import type { LedgerRow, MeRow, Refusal, SeatRow, SittingRow, ViewChange, Viewer, WholeView } from '../contract.generated'
+import { keepLetGo } from '../people/gone'
+import type {
+  AlteredRows,
+  LedgerRow,
+  MeRow,
+  Refusal,
+  SeatRow,
+  SittingRow,
+  ViewChange,
+  Viewer,
+  WholeView,
+} from '../contract.generated'
 
 export type Line = 'connecting' | 'up' | 'lost' | 'superseded' | 'noSeat'
+
+/** The session's state, with every facet of it. */
+export type Sitting = Required<SittingRow>
 
 export interface LiveState {
   line: Line
   v: number
   viewer: Viewer
   me: MeRow | null
-  sitting: SittingRow | null
+  sitting: Sitting | null
   seats: ReadonlyMap<number, SeatRow>
   ledger: readonly LedgerRow[]
 }
@@ -26,7 +40,7 @@ const empty: LiveState = {
 /** The one copy of the server's state. Only what comes from the server changes it. */
 export const useLive = create<LiveState>(() => empty)
 
-type View = Pick<LiveState, 'v' | 'viewer' | 'sitting' | 'seats' | 'ledger'>
+type View = Pick<LiveState, 'v' | 'viewer' | 'me' | 'sitting' | 'seats' | 'ledger'>
 
 /** Changes that came close together, held back for a moment so that the page is drawn once for all of them. */
 let ahead: View | null = null
@@ -61,14 +75,16 @@ function showSoon(state: View) {
 }
 
 /** Takes a whole view, unless a newer one of the same kind is held already. */
-export function takeWhole(view: WholeView) {
+export function takeWhole(view: WholeView, me: MeRow | null = newest().me) {
   const held = newest()
   if (view.viewer === held.viewer && view.v < held.v) return
   ahead = null
   useLive.setState({
     v: view.v,
     viewer: view.viewer,
-    sitting: view.sitting,
+    me,
+    // A whole view has every facet.
+    sitting: view.sitting as Sitting,
     seats: new Map(view.seats.map((row) => [row.id, row])),
     ledger: view.ledger,
   })
@@ -82,34 +98,53 @@ export function applyChange(change: ViewChange): boolean {
   const held = newest()
   if (change.v <= held.v) return true
   if (change.from > held.v) return false
-  const seats = new Map(held.seats)
-  for (const id of change.drop) seats.delete(id)
-  for (const row of change.put) {
-    noteMicrophone(seats.get(row.id), row.microphone)
-    seats.set(row.id, row)
-  }
-  for (const { microphone, cameraOn, seats: switched } of change.switched)
-    for (const id of switched) {
-      const row = seats.get(id)
-      noteMicrophone(row, microphone)
-      if (row) seats.set(id, { ...row, microphone, cameraOn })
-    }
   showSoon({
     v: change.v,
     viewer: held.viewer,
-    sitting: change.set ?? held.sitting,
-    seats: change.put.length + change.switched.length + change.drop.length > 0 ? seats : held.seats,
-    ledger: change.ledger.length > 0 ? [...held.ledger, ...change.ledger].slice(-ledgerDepth) : held.ledger,
+    me: held.me,
+    sitting: change.set && held.sitting ? { ...held.sitting, ...change.set } : held.sitting,
+    seats: change.put || change.altered || change.drop ? seatsAfter(held.seats, change) : held.seats,
+    ledger: change.ledger ? [...held.ledger, ...change.ledger].slice(-ledgerDepth) : held.ledger,
   })
   return true
+}
+
+/** One's own row belongs to a version of the view, and is drawn with it. An older one than is held comes too late. */
+export function takeMe(me: MeRow) {
+  const held = newest()
+  if (held.me && me.v < held.me.v) return
+  showSoon({ ...held, me })
+}
+
+function seatsAfter(held: ReadonlyMap<number, SeatRow>, { drop = [], put = [], altered = [] }: ViewChange) {
+  const seats = new Map(held)
+  keepLetGo(drop.map((id) => held.get(id)).filter((row) => row !== undefined))
+  for (const id of drop) seats.delete(id)
+  for (const row of put) {
+    noteMicrophone(seats.get(row.id), row)
+    seats.set(row.id, row)
+  }
+  for (const { seats: alike, to } of altered)
+    for (const id of alike) {
+      const row = seats.get(id)
+      if (row) seats.set(id, alter(row, to))
+    }
+  return seats
+}
+
+function alter(row: SeatRow, to: AlteredRows['to']): SeatRow {
+  const note = row.note && to.note ? { ...row.note, ...to.note } : (to.note ?? row.note)
+  const now = { ...row, ...to, note } as SeatRow
+  noteMicrophone(row, now)
+  return now
 }
 
 /** A hand that aims at a control cannot follow a change of its meaning any faster, in milliseconds. */
 const handNeeds = 500
 const turned = new Map<number, { was: SeatRow['microphone']; at: number }>()
 
-function noteMicrophone(row: SeatRow | undefined, now: SeatRow['microphone']) {
-  if (row && row.microphone !== now) turned.set(row.id, { was: row.microphone, at: performance.now() })
+function noteMicrophone(was: SeatRow | undefined, now: SeatRow) {
+  if (was && was.microphone !== now.microphone) turned.set(now.id, { was: was.microphone, at: performance.now() })
 }
 
 /**

@@ -1,6 +1,7 @@
 import { useEffect, useRef } from 'react'
 import { useTranslation } from 'react-i18next'
-import type { MeRow, SittingRow } from '../contract.generated'
+import type { MeRow } from '../contract.generated'
+import type { Sitting } from './store'
 import { useMaySentence } from '../orders/useMaySentence'
 import { isOwnAct, type Own } from './ownActs'
 import { tell, useLive } from './store'
@@ -11,7 +12,7 @@ export function useChangesTold() {
   const me = useLive((state) => state.me)
   const sitting = useLive((state) => state.sitting)
   const sentence = useMaySentence()
-  const before = useRef<{ me: MeRow | null; sitting: SittingRow | null }>({ me: null, sitting: null })
+  const before = useRef<{ me: MeRow | null; sitting: Sitting | null }>({ me: null, sitting: null })
   const gathered = useRef<string[]>([])
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined)
   const newest = useRef('')
@@ -22,8 +23,8 @@ export function useChangesTold() {
     const { me: was, sitting: wasSitting } = before.current
     before.current = { me, sitting }
     if (!was || !me || was.place !== 'seated' || me.place !== 'seated') return
-    const hadFloor = wasSitting?.turn?.seat === me.seat
-    const hasFloor = sitting?.turn?.seat === me.seat
+    const hadFloor = wasSitting?.floor.turn?.seat === me.seat
+    const hasFloor = sitting?.floor.turn?.seat === me.seat
     const byOther = (own: Own) => !isOwnAct(own, Date.now())
     const said: string[] = []
     if (was.role !== me.role) said.push(t('may.nowRole', { role: t(`role.${me.role}`) }))
@@ -50,18 +51,23 @@ export function useChangesTold() {
       tell(text, 'news', may.length > 0 ? 'may' : text)
     }, 150)
 
-    function forAll(earlier: SittingRow, now: SittingRow, self: MeRow): string[] {
+    function forAll(earlier: Sitting, now: Sitting, self: MeRow): string[] {
       return [
-        ...(earlier.host !== null && earlier.host !== now.host && now.hostName && self.role !== 'host'
-          ? [t('news.leads', { host: now.hostName })]
+        ...(earlier.session.host !== null &&
+        earlier.session.host !== now.session.host &&
+        now.session.hostName &&
+        self.role !== 'host'
+          ? [t('news.leads', { host: now.session.hostName })]
           : []),
-        ...(earlier.phase !== 'recess' && now.phase === 'recess' ? [t('news.recess')] : []),
-        ...(earlier.phase === 'recess' && now.phase === 'inSession' ? [t('news.resumed')] : []),
-        ...(self.viewer !== 'bench' && earlier.locked !== now.locked ? [t(now.locked ? 'news.locked' : 'news.unlocked')] : []),
-        ...(self.viewer !== 'bench' && (earlier.picture?.arrangement ?? null) !== (now.picture?.arrangement ?? null)
+        ...(earlier.session.phase !== 'recess' && now.session.phase === 'recess' ? [t('news.recess')] : []),
+        ...(earlier.session.phase === 'recess' && now.session.phase === 'inSession' ? [t('news.resumed')] : []),
+        ...(self.viewer !== 'bench' && earlier.door.locked !== now.door.locked
+          ? [t(now.door.locked ? 'news.locked' : 'news.unlocked')]
+          : []),
+        ...(self.viewer !== 'bench' && (earlier.picture.sheet?.arrangement ?? null) !== (now.picture.sheet?.arrangement ?? null)
           ? [
-              now.picture?.arrangement
-                ? t('news.arrangement', { picture: t(`picture.${now.picture.arrangement}`) })
+              now.picture.sheet?.arrangement
+                ? t('news.arrangement', { picture: t(`picture.${now.picture.sheet.arrangement}`) })
                 : t('news.arrangementFree'),
             ]
           : []),

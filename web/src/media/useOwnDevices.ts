@@ -13,7 +13,9 @@ export function useOwnDevices() {
   const plays = useLive(
     ({ me, sitting }) =>
       me?.place === 'seated' &&
-      (sitting?.phase === 'inSession' || sitting?.phase === 'prepare' || (sitting?.phase === 'recess' && me.viewer === 'bench')),
+      (sitting?.session.phase === 'inSession' ||
+        sitting?.session.phase === 'prepare' ||
+        (sitting?.session.phase === 'recess' && me.viewer === 'bench')),
   )
   const microphone = useLive(({ me }) => me?.microphone === 'open') && plays
   const camera = useLive(({ me }) => me?.cameraOn === true) && plays
@@ -75,7 +77,7 @@ export const switches = {
   hand() {
     const { me, sitting } = useLive.getState()
     if (!me) return
-    const holds = sitting?.turn?.seat === me.seat
+    const holds = sitting?.floor.turn?.seat === me.seat
     if (!holds && me.hand === null && !me.may.includes('raiseHand')) return
     void wish({ do: holds ? 'yieldFloor' : me.hand === null ? 'raiseHand' : 'lowerHand' })
   },

@@ -1,6 +1,7 @@
 import { useMemo, useState } from 'react'
 import { useTranslation } from 'react-i18next'
-import type { Audience, Order, OrderSheet, SeatCommand, SeatRow, SittingRow } from '../contract.generated'
+import type { Audience, DoorMode, Order, OrderSheet, SeatCommand, SeatRow } from '../contract.generated'
+import type { Sitting } from '../live/store'
 import { listOf, namesOf } from '../i18n'
 import { wish } from '../live/connection'
 import { useLive } from '../live/store'
@@ -34,7 +35,7 @@ function LiveOrder({ order, audience }: { order: Order; audience: Audience }) {
 const shownApart: readonly Order[] = ['speak', 'writeToAll']
 
 /** All orders, single people's exceptions, and presets, in one panel. */
-export function OrdersItem({ sitting }: { sitting: SittingRow }) {
+export function OrdersItem({ sitting }: { sitting: Sitting }) {
   const { t } = useTranslation()
   const excepted = useExcepted()
   const unusual = orders.filter((order) => !shownApart.includes(order) && sitting.orders[order] !== usualOrders[order])
@@ -52,7 +53,7 @@ export function OrdersItem({ sitting }: { sitting: SittingRow }) {
       unusual={unusual.length > 0}
       wide
     >
-      <OrdersPanel sheet={sitting.orders} excepted={excepted} door={sitting.door ?? 'attended'} />
+      <OrdersPanel sheet={sitting.orders} excepted={excepted} door={sitting.door.mode ?? 'attended'} />
     </RibbonItem>
   )
 }
@@ -68,15 +69,7 @@ const useExcepted = () => {
   )
 }
 
-function OrdersPanel({
-  sheet,
-  excepted,
-  door,
-}: {
-  sheet: OrderSheet
-  excepted: readonly SeatRow[]
-  door: SittingRow['door'] & string
-}) {
+function OrdersPanel({ sheet, excepted, door }: { sheet: OrderSheet; excepted: readonly SeatRow[]; door: DoorMode }) {
   const { t } = useTranslation()
   const [looked, setLooked] = useState<{ order: Order; to: Audience } | null>(null)
   return (

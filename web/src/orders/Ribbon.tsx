@@ -4,7 +4,8 @@ import { AdjournButton } from '../admission/AdjournButton'
 import { LobbyItem } from '../admission/LobbyItem'
 import { LeaveButton } from '../admission/LeaveButton'
 import { guestLink } from '../api/client'
-import type { MeRow, SittingRow } from '../contract.generated'
+import type { MeRow } from '../contract.generated'
+import type { Sitting } from '../live/store'
 import { FloorItem } from '../floor/FloorItem'
 import { wish } from '../live/connection'
 import { FactsItem } from '../planning/FactsItem'
@@ -19,7 +20,7 @@ import { RibbonItem, RibbonTitle } from './RibbonParts'
 
 interface Props {
   me: MeRow
-  sitting: SittingRow
+  sitting: Sitting
   link: string
   doorOpen: boolean
   onDoorOpen: (open: boolean) => void
@@ -34,7 +35,7 @@ export function Ribbon({ me, sitting, link, doorOpen, onDoorOpen, settingsOpen, 
   return (
     <header aria-label={t('ribbon.label')} className="flex min-h-14 items-stretch overflow-x-auto bg-felt text-on-felt">
       <RibbonTitle sitting={sitting} bench />
-      {sitting.phase === 'prepare' && (
+      {sitting.session.phase === 'prepare' && (
         <button
           className="shrink-0 border-l border-brass bg-brass-soft px-4 text-left text-ink"
           onClick={() => void wish({ do: 'begin' })}
@@ -46,9 +47,9 @@ export function Ribbon({ me, sitting, link, doorOpen, onDoorOpen, settingsOpen, 
       <LobbyItem sitting={sitting} />
       <RibbonItem
         label={t('ribbon.door')}
-        value={sitting.lock ? t('door.locked') : t(`door.${sitting.door ?? 'attended'}`)}
+        value={sitting.door.lock ? t('door.locked') : t(`door.${sitting.door.mode ?? 'attended'}`)}
         title={t('door.title')}
-        unusual={sitting.lock !== null}
+        unusual={sitting.door.lock !== null}
         open={doorOpen}
         onOpenChange={onDoorOpen}
       >
@@ -57,7 +58,7 @@ export function Ribbon({ me, sitting, link, doorOpen, onDoorOpen, settingsOpen, 
       <OrderItem order="speak" audience={sitting.orders.speak} usual={['everyone', 'presenters']} />
       <OrderItem order="writeToAll" audience={sitting.orders.writeToAll} usual={['everyone']} />
       <OrdersItem sitting={sitting} />
-      {sitting.floor && <FloorItem floor={sitting.floor} />}
+      {sitting.floor.sheet && <FloorItem floor={sitting.floor.sheet} />}
       <PictureItem me={me} />
       <span className="flex-1" />
       <FactsItem sitting={sitting} url={url} link={link} />
@@ -70,13 +71,13 @@ export function Ribbon({ me, sitting, link, doorOpen, onDoorOpen, settingsOpen, 
 
 type Late = 'wait' | 'away'
 
-function DoorPanel({ sitting }: { sitting: SittingRow }) {
+function DoorPanel({ sitting }: { sitting: Sitting }) {
   const { t } = useTranslation()
-  const [words, setWords] = useState(sitting.lock?.words ?? t('door.lockWordsDefault'))
-  const [late, setLate] = useState<Late>(sitting.lock?.lateWait ? 'wait' : 'away')
+  const [words, setWords] = useState(sitting.door.lock?.words ?? t('door.lockWordsDefault'))
+  const [late, setLate] = useState<Late>(sitting.door.lock?.lateWait ? 'wait' : 'away')
   return (
     <>
-      {sitting.lock ? (
+      {sitting.door.lock ? (
         <div className="mb-3 border-l-4 border-brass pl-3">
           <p className="mb-2 text-[0.875rem] font-semibold">{t('door.lockedNow')}</p>
           <Button look="primary" onClick={() => void wish({ do: 'unlockDoor' })}>
@@ -85,8 +86,8 @@ function DoorPanel({ sitting }: { sitting: SittingRow }) {
         </div>
       ) : (
         <DoorChoice
-          value={sitting.door ?? undefined}
-          byName={sitting.doorByName}
+          value={sitting.door.mode ?? undefined}
+          byName={sitting.door.byName}
           onChange={(mode, byName) => void wish({ do: 'setDoor', mode, byName })}
         />
       )}
@@ -102,7 +103,7 @@ function DoorPanel({ sitting }: { sitting: SittingRow }) {
           onChange={setLate}
         />
         <Button
-          look={sitting.lock ? 'plain' : 'primary'}
+          look={sitting.door.lock ? 'plain' : 'primary'}
           className="self-start"
           onClick={() => void wish({ do: 'lockDoor', words, lateWait: late === 'wait' })}
         >

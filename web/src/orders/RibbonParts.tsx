@@ -1,6 +1,7 @@
 import { useState, type ReactNode } from 'react'
 import { useTranslation } from 'react-i18next'
-import type { SittingRow } from '../contract.generated'
+
+import type { Sitting } from '../live/store'
 import { clock } from '../i18n'
 import { useNow } from '../live/time'
 import { useTimeLeft } from '../timing/left'
@@ -8,25 +9,25 @@ import { TimePanel } from '../timing/TimePanel'
 import { Panel } from '../ui/Panel'
 
 /** The title, the phase and how long it lasts; for the bench it opens onto recess and the planned end. */
-export function RibbonTitle({ sitting, bench = false }: { sitting: SittingRow; bench?: boolean }) {
+export function RibbonTitle({ sitting, bench = false }: { sitting: Sitting; bench?: boolean }) {
   const { t } = useTranslation()
   const now = useNow()
   const left = useTimeLeft()
-  const unusual = sitting.phase === 'recess' || (bench && left?.warns === true)
+  const unusual = sitting.session.phase === 'recess' || (bench && left?.warns === true)
   const words = (
     <>
       <span className="block overflow-hidden font-serif text-[1.125rem] leading-tight font-semibold text-ellipsis">
-        {sitting.title}
+        {sitting.session.title}
       </span>
       <span
         className={`block overflow-hidden text-[0.781rem] text-ellipsis ${unusual ? 'text-brass-ink' : 'text-on-felt2 group-hover:text-on-felt group-data-[state=open]:text-on-felt'}`}
       >
-        {t(`phase.${sitting.phase}`)}{' '}
-        <b className={`font-semibold ${unusual ? 'text-ink' : 'text-on-felt'}`}>{clock(now - sitting.openedAt)}</b>
+        {t(`phase.${sitting.session.phase}`)}{' '}
+        <b className={`font-semibold ${unusual ? 'text-ink' : 'text-on-felt'}`}>{clock(now - sitting.session.openedAt)}</b>
         {left && ` · ${left.words}`}
-        {sitting.item &&
-          ` · ${t('runSheet.now', { number: sitting.item.number, of: sitting.item.of, title: sitting.item.title })}`}
-        {!bench && sitting.hostName && ` · ${t('ribbon.ledBy', { host: sitting.hostName })}`}
+        {sitting.business.item &&
+          ` · ${t('runSheet.now', { number: sitting.business.item.number, of: sitting.business.item.of, title: sitting.business.item.title })}`}
+        {!bench && sitting.session.hostName && ` · ${t('ribbon.ledBy', { host: sitting.session.hostName })}`}
       </span>
     </>
   )

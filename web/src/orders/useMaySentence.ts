@@ -7,7 +7,7 @@ export function useMaySentence(): string {
   const { t } = useTranslation()
   const me = useLive((state) => state.me)
   const orders = useLive((state) => state.sitting?.orders)
-  const recess = useLive((state) => state.sitting?.phase === 'recess')
+  const recess = useLive((state) => state.sitting?.session.phase === 'recess')
   if (!me || !orders) return ''
   if (me.viewer === 'bench') return t('may.bench')
   if (recess) return t('may.recess')

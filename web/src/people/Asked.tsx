@@ -11,7 +11,7 @@ import { Tick } from '../ui/Field'
 export function Asked({ me, host }: { me: MeRow; host: string | null }) {
   const { t } = useTranslation()
   const [consent, setConsent] = useState(false)
-  const floor = useLive((state) => state.sitting?.turn?.seat === me.seat)
+  const floor = useLive((state) => state.sitting?.floor.turn?.seat === me.seat)
   if (!me.asked) return null
   const answer = (agree: boolean) => {
     if (agree) media.allowSound()

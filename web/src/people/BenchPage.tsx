@@ -5,7 +5,8 @@ import { ChatSide } from '../chat/ChatSide'
 import { PutUpBanner } from '../chat/PutUpBanner'
 import { useUnread, useWriting } from '../chat/store'
 import { CommandLine } from '../command/CommandLine'
-import type { MeRow, SeatRow, SittingRow } from '../contract.generated'
+import type { MeRow, SeatRow } from '../contract.generated'
+import type { Sitting } from '../live/store'
 import { FloorLine } from '../floor/FloorLine'
 import { LedgerSide } from '../ledger/LedgerSide'
 import { TakeBackLine } from '../ledger/TakeBackLine'
@@ -29,7 +30,7 @@ import { OwnStrip } from './OwnStrip'
 import { clearSelection, focusStrip, selectShown, useSelection } from './selection'
 
 /** The host's console: ribbon, board, picture, side. */
-export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sitting: SittingRow; id: string; link: string }) {
+export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sitting: Sitting; id: string; link: string }) {
   const { t } = useTranslation()
   const [doorOpen, setDoorOpen] = useState(false)
   const [settingsOpen, setSettingsOpen] = useState(false)
@@ -67,10 +68,10 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
           </div>
         </div>
         <main className="flex min-w-0 flex-1 flex-col bg-linen px-3 pt-3 max-md:order-first max-md:min-h-96">
-          <h1 className="sr-only">{sitting.title}</h1>
-          <Asked me={me} host={sitting.hostName} />
+          <h1 className="sr-only">{sitting.session.title}</h1>
+          <Asked me={me} host={sitting.session.hostName} />
           <PutUpBanner />
-          {sitting.recess && <RecessBanner recess={sitting.recess} />}
+          {sitting.time.recess && <RecessBanner recess={sitting.time.recess} />}
           <Notices over />
           <Picture me={me} />
           <FloorLine me={me} />

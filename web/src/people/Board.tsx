@@ -1,10 +1,13 @@
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { SeatRow } from '../contract.generated'
+import { questions } from '../live/connection'
+import { useLive } from '../live/store'
 import { Button } from '../ui/Button'
 import { acts, raised, waiting } from './acts'
 import { Bay } from './Bay'
 import { BoardHead } from './BoardHead'
+import { addOlder } from './gone'
 import { focusStrip, selectAll, setOrder, useSelection } from './selection'
 import { showable, useBoard, type Shown } from './useBoard'
 
@@ -17,6 +20,7 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
   const scroller = useRef<HTMLDivElement>(null)
   const { all, lobby, floor, inside, gone } = useBoard(find, kind)
   const waits = waiting(all).length
+  const goneInAll = useLive((state) => state.sitting?.counts.gone ?? 0)
   const selected = useSelection((state) => state.selected)
   const at = useSelection((state) => state.at)
   const order = useMemo(
@@ -111,12 +115,40 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
         )}
         {gone.length > 0 && (
           <>
-            <BayHead title={t('board.gone')} count={gone.length} expanded={showGone} onToggle={() => setShowGone(!showGone)} />
+            <BayHead
+              title={t('board.gone')}
+              count={find || kind !== 'all' ? gone.length : goneInAll}
+              expanded={showGone}
+              onToggle={() => setShowGone(!showGone)}
+            />
             {showGone && strips(gone, 'gone', t('board.gone'), lobby.length + floor.length + inside.length)}
+            {showGone && <Older held={all.filter((seat) => seat.place === 'gone')} inAll={goneInAll} />}
           </>
         )}
       </div>
     </section>
+  )
+}
+
+/** Of those who have gone the newest are at hand; the others come when they are asked for. */
+function Older({ held, inAll }: { held: readonly SeatRow[]; inAll: number }) {
+  const { t } = useTranslation()
+  const [asking, setAsking] = useState(false)
+  const more = inAll - held.length
+  const oldest = held.toSorted((a, b) => a.since - b.since || a.id - b.id)[0]
+  if (more <= 0 || !oldest) return null
+  const ask = async () => {
+    setAsking(true)
+    const page = await questions.gone(oldest.id)
+    if (page) addOlder(page.rows)
+    setAsking(false)
+  }
+  return (
+    <div className="px-3.5 pb-1">
+      <Button small look="text" disabled={asking} onClick={() => void ask()}>
+        {t('board.older', { count: more })}
+      </Button>
+    </div>
   )
 }
 

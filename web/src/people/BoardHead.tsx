@@ -29,7 +29,7 @@ function ForAll({ people }: { people: readonly SeatRow[] }) {
   const { t } = useTranslation()
   const sure = waiting(people).filter((seat) => seat.note?.recognition.match === 'sure').length
   const anyOpen = open(people).length > 0
-  const hasSlots = useLive((state) => state.sitting?.hasSlots)
+  const hasSlots = useLive((state) => state.sitting?.visits.hasSlots)
   const states = people.filter((seat) => seat.state !== null).length
   return (
     <>

@@ -16,7 +16,7 @@ import { VoiceBar } from './VoiceBar'
 export function OwnStrip({ me }: { me: MeRow }) {
   const { t } = useTranslation()
   const mic = { open: t('mine.micOn'), closed: t('mine.micOff'), byLeave: t('mine.micByLeave') }[me.microphone]
-  const holds = useLive((state) => state.sitting?.turn?.seat === me.seat)
+  const holds = useLive((state) => state.sitting?.floor.turn?.seat === me.seat)
   const keys = useKeymap()
   // On the board's width a deputy's three switches fill a line.
   const signsAbove = me.role === 'deputy'

@@ -4,7 +4,8 @@ import { LeaveButton } from '../admission/LeaveButton'
 import { ChatSide } from '../chat/ChatSide'
 import { PutUpBanner } from '../chat/PutUpBanner'
 import { useUnread, useWriting } from '../chat/store'
-import type { MeRow, SittingRow } from '../contract.generated'
+import type { MeRow } from '../contract.generated'
+import type { Sitting } from '../live/store'
 import { FloorLine } from '../floor/FloorLine'
 import { Notices } from '../live/Notices'
 import { Side } from '../live/Side'
@@ -23,7 +24,7 @@ import { Asked } from './Asked'
 import { OwnStrip } from './OwnStrip'
 
 /** The page of a presenter or attendee: picture first, and one sentence that says what one may do. */
-export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: SittingRow; id: string; link: string }) {
+export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sitting; id: string; link: string }) {
   const { t } = useTranslation()
   const sentence = useMaySentence()
   const unread = useUnread()
@@ -53,12 +54,12 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
       </header>
       <div className="flex min-h-0 flex-1 max-md:flex-col">
         <main className="flex min-h-0 min-w-0 flex-1 flex-col gap-1 bg-linen p-3">
-          <h1 className="sr-only">{sitting.title}</h1>
+          <h1 className="sr-only">{sitting.session.title}</h1>
           <PutUpBanner />
           <Notices over />
-          {sitting.recess ? <Holding recess={sitting.recess} /> : <Picture me={me} />}
+          {sitting.time.recess ? <Holding recess={sitting.time.recess} /> : <Picture me={me} />}
           <FloorLine me={me} />
-          <Asked me={me} host={sitting.hostName} />
+          <Asked me={me} host={sitting.session.hostName} />
           <div className="flex items-stretch gap-4 max-xl:flex-col max-xl:gap-2">
             <div className="max-w-152 min-w-96 border border-l-[5px] border-line border-l-seat max-md:min-w-0">
               <OwnStrip me={me} />

@@ -37,7 +37,7 @@ const spines = {
 export const Strip = memo(function Strip({ seat, top, height, place, of, selected, focusable }: Props) {
   const { t } = useTranslation()
   const note = useNote(seat)
-  const holds = useLive((state) => state.sitting?.turn?.seat === seat.id)
+  const holds = useLive((state) => state.sitting?.floor.turn?.seat === seat.id)
   const bay = seat.place === 'seated' && (holds || seat.hand !== null) ? 'floor' : seat.place
   return (
     <li

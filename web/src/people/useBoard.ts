@@ -2,6 +2,7 @@ import { useMemo } from 'react'
 import type { SeatRow } from '../contract.generated'
 import { useLive } from '../live/store'
 import { fold } from './fold'
+import { useGone } from './gone'
 import { byRankAndName } from './rank'
 import { useTrouble } from './trouble'
 
@@ -56,11 +57,12 @@ const fits = (seat: SeatRow, shown: Shown, slow: readonly number[]): boolean => 
 export function useBoard(find: string, kind: Shown) {
   const seats = useLive((state) => state.seats)
   const self = useLive((state) => state.me?.seat)
-  const queue = useLive((state) => state.sitting?.queue ?? null)
+  const queue = useLive((state) => state.sitting?.hands.queue ?? null)
+  const older = useGone((state) => state.rows)
   const slow = useTrouble((state) => state.slow)
-  const turn = useLive((state) => state.sitting?.turn?.seat ?? null)
+  const turn = useLive((state) => state.sitting?.floor.turn?.seat ?? null)
   return useMemo(() => {
-    const all = [...seats.values()].filter((seat) => seat.id !== self)
+    const all = [...seats.values(), ...older.filter((row) => !seats.has(row.id))].filter((seat) => seat.id !== self)
     const wanted = fold(find.trim())
     const shown = all.filter((seat) => fits(seat, kind, slow) && (!wanted || fold(seat.name).includes(wanted)))
     const lobby = shown.filter((seat) => seat.place === 'lobby').sort((a, b) => slotOf(a) - slotOf(b) || a.since - b.since)
@@ -72,5 +74,5 @@ export function useBoard(find: string, kind: Shown) {
     const inside = shown.filter((seat) => seat.place === 'seated' && !onFloor(seat)).sort(byRankAndName)
     const gone = shown.filter((seat) => seat.place === 'gone').sort((a, b) => b.since - a.since)
     return { all, lobby, floor, inside, gone }
-  }, [seats, self, find, kind, slow, queue, turn])
+  }, [seats, older, self, find, kind, slow, queue, turn])
 }

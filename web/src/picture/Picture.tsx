@@ -21,7 +21,7 @@ export function Picture({ me }: { me: MeRow }) {
   const { t } = useTranslation()
   const seats = useLive((state) => state.seats)
   const speaker = useMedia((state) => state.speaker)
-  const turn = useLive((state) => state.sitting?.turn?.seat ?? null)
+  const turn = useLive((state) => state.sitting?.floor.turn?.seat ?? null)
   const arrangement = useArrangement()
   const chosen = useFrontSeats()
   const { hidesNames, hidesCameraless } = useView()

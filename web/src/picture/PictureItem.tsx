@@ -13,7 +13,7 @@ import { arrangements, toggleFullScreen, useArrangement, useFrontSeats, useView,
 export function PictureItem({ me }: { me: MeRow }) {
   const { t } = useTranslation()
   const arrangement = useArrangement()
-  const forAll = useLive((state) => state.sitting?.picture ?? null)
+  const forAll = useLive((state) => state.sitting?.picture.sheet ?? null)
   const { hidesNames, hidesCameraless } = useView()
   const front = useFrontSeats()
   const seats = useLive((state) => state.seats)

@@ -1,16 +1,19 @@
 import { useQuery } from '@tanstack/react-query'
 import { useTranslation } from 'react-i18next'
 import { door } from '../api/client'
-import type { SittingRow } from '../contract.generated'
+
+import type { Sitting } from '../live/store'
 import { RibbonItem } from '../orders/RibbonParts'
 import { CopyButton } from '../ui/CopyButton'
 import { Trouble } from '../ui/Trouble'
 import { CallIn } from './CallIn'
 
 /** The facts of the session at hand, to copy: link, title, who leads, papers. */
-export function FactsItem({ sitting, url, link }: { sitting: SittingRow; url: string; link: string }) {
+export function FactsItem({ sitting, url, link }: { sitting: Sitting; url: string; link: string }) {
   const { t } = useTranslation()
-  const text = [sitting.title, sitting.hostName && t('ribbon.ledBy', { host: sitting.hostName }), url].filter(Boolean).join('\n')
+  const text = [sitting.session.title, sitting.session.hostName && t('ribbon.ledBy', { host: sitting.session.hostName }), url]
+    .filter(Boolean)
+    .join('\n')
   return (
     <RibbonItem label={t('ribbon.link')} value={t('link.value')} title={t('link.title')}>
       <p className="mb-2 text-[0.875rem]">{t('link.lead')}</p>

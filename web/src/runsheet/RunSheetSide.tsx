@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
-import type { ForesightRow, Item, RunSheet, SittingRow } from '../contract.generated'
+import type { ForesightRow, Item } from '../contract.generated'
+import type { Sitting } from '../live/store'
 import { clock } from '../i18n'
 import { deedOf } from '../ledger/sentence'
 import { wish } from '../live/connection'
@@ -9,12 +10,22 @@ import { useForesight, useShifts } from '../orders/useForesight'
 import { Button } from '../ui/Button'
 import { ItemsEditor } from './ItemsEditor'
 
+interface RunSheet {
+  items: readonly Item[]
+  at: number | null
+  since: number | null
+  spent: Readonly<Record<number, number>>
+  following: Item | undefined
+}
+
 /** The order of business: what is on, how long, and what the next item will change. */
-export function RunSheetSide({ sitting }: { sitting: SittingRow }) {
+export function RunSheetSide({ sitting }: { sitting: Sitting }) {
   const { t } = useTranslation()
   const [draft, setDraft] = useState<readonly Item[] | null>(null)
-  const sheet = sitting.runSheet
-  if (!sheet) return null
+  const { items } = sitting.items
+  if (!items) return null
+  const { at, following, since, spent } = sitting.business
+  const sheet: RunSheet = { items, at, since, spent: spent ?? {}, following: items.find((item) => item.id === following) }
   const save = async () => {
     if (draft && (await wish({ do: 'setRunSheet', items: draft }))) setDraft(null)
   }

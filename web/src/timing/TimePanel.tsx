@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
-import type { SittingRow } from '../contract.generated'
+
+import type { Sitting } from '../live/store'
 import { timeOfDay } from '../i18n'
 import { wish } from '../live/connection'
 import { useLive } from '../live/store'
@@ -9,19 +10,21 @@ import { Field, Select, Tick, Words } from '../ui/Field'
 import { useTimeLeft } from './left'
 
 /** Recess, the planned end, and who leads when the host's connection is lost. */
-export function TimePanel({ sitting }: { sitting: SittingRow }) {
+export function TimePanel({ sitting }: { sitting: Sitting }) {
   const { t } = useTranslation()
   return (
     <div className="flex flex-col gap-3">
-      {sitting.hostName && (
-        <p className="text-[0.875rem]">{t('time.leads', { host: sitting.hostName, time: timeOfDay(sitting.openedAt) })}</p>
+      {sitting.session.hostName && (
+        <p className="text-[0.875rem]">
+          {t('time.leads', { host: sitting.session.hostName, time: timeOfDay(sitting.session.openedAt) })}
+        </p>
       )}
-      {sitting.phase === 'recess' ? (
+      {sitting.session.phase === 'recess' ? (
         <Button look="primary" className="self-start" onClick={() => void wish({ do: 'resume' })}>
           {t('recess.end')}
         </Button>
       ) : (
-        sitting.phase === 'inSession' && <RecessForm />
+        sitting.session.phase === 'inSession' && <RecessForm />
       )}
       <PlannedEnd />
       <Succession />
@@ -64,7 +67,7 @@ function RecessForm() {
 
 function PlannedEnd() {
   const { t } = useTranslation()
-  const end = useLive((state) => state.sitting?.endsAt ?? null)
+  const end = useLive((state) => state.sitting?.time.endsAt ?? null)
   const left = useTimeLeft()
   return (
     <div className="flex flex-col gap-2 border-t border-line pt-3">
@@ -90,7 +93,7 @@ function PlannedEnd() {
 
 function Succession() {
   const { t } = useTranslation()
-  const seconds = useLive((state) => state.sitting?.succession ?? null)
+  const seconds = useLive((state) => state.sitting?.time.succession ?? null)
   const choices = [...new Set([30, 60, 120, 300, 600, ...(seconds === null ? [] : [seconds])])].sort((a, b) => a - b)
   return (
     <div className="flex flex-col gap-1 border-t border-line pt-3">

@@ -7,7 +7,7 @@ import { useNow } from '../live/time'
 /** How the planned end stands, in a few words; null when it is open. */
 export function useTimeLeft() {
   const { t } = useTranslation()
-  const end = useLive((state) => state.sitting?.endsAt ?? null)
+  const end = useLive((state) => state.sitting?.time.endsAt ?? null)
   const now = useNow()
   if (end === null) return null
   const left = end - now
@@ -28,7 +28,7 @@ const warnings = [10, 5, 1, 0]
 /** Tells the bench when the planned end comes near, each time once. */
 export function useEndWarnings() {
   const { t } = useTranslation()
-  const end = useLive((state) => state.sitting?.endsAt ?? null)
+  const end = useLive((state) => state.sitting?.time.endsAt ?? null)
   const now = useNow()
   const left = end === null ? null : (end - now) / 60_000
   const before = useRef<{ end: number | null; left: number | null }>({ end: null, left: null })

@@ -1,0 +1,84 @@
+using System.Collections.Immutable;
+
+namespace HoldCourt.Core.People;
+
+public enum MicrophoneState { Open, Closed, ByLeave }
+
+/// <summary>One person as they may be known from a viewpoint. What may not be known is null or left out.</summary>
+public sealed record SeatRow(
+    SeatId Id, string Name, Role Role, Place Place, Instant Since, MicrophoneState Microphone, bool CameraOn, bool Connected,
+    Instant? Hand, State? State, bool ByPhone, BenchNote? Note)
+{
+    /// <summary>Null when it may not be known that the person is here.</summary>
+    public static SeatRow? Of(Sitting sitting, Seat seat, Viewpoint from)
+    {
+        if (!sitting.MayKnow(from, new Matter.Person(seat))) return null;
+        return new SeatRow(
+            Id: seat.Id,
+            Name: seat.Name,
+            Role: seat.Role,
+            Place: seat.Place,
+            Since: seat.Since,
+            Microphone: MicrophoneOf(sitting, seat),
+            CameraOn: seat.CameraOn,
+            Connected: seat.Connected,
+            Hand: seat.HandSince,
+            State: seat.State,
+            ByPhone: seat.ByPhone,
+            Note: sitting.MayKnow(from, Matter.Books) ? BenchNote.Of(sitting, seat) : null);
+    }
+
+    internal static MicrophoneState MicrophoneOf(Sitting sitting, Seat seat) =>
+        seat.MicrophoneOpen ? MicrophoneState.Open
+        : seat.IsSeated && sitting.Forbids(Actor.Of(seat.Id), Capability.Speak)?.Reason == Reason.MicrophonesByLeave ? MicrophoneState.ByLeave
+        : MicrophoneState.Closed;
+}
+
+/// <summary>What only the bench knows of a person.</summary>
+/// <param name="Line">The line of the docket this person is thought to be, with its slot.</param>
+/// <param name="Talked">Milliseconds this person's voice has been heard.</param>
+/// <param name="HadFloor">Milliseconds of turns that are over.</param>
+/// <param name="LooksLike">Somebody on the bench whose name is shown like this one's.</param>
+public sealed record BenchNote(
+    Recognition Recognition, DocketLine? Line, Exit? Exit, bool Asked, bool HasLeave, bool Consents, Instant? DroppedAt,
+    ImmutableArray<Order> Given, ImmutableArray<Order> Taken, long Talked, long HadFloor, string? LooksLike)
+{
+    internal static BenchNote Of(Sitting sitting, Seat seat) => new(
+        Recognition: seat.Recognition,
+        Line: sitting.Docket[seat.Recognition.Line],
+        Exit: seat.Exit,
+        Asked: seat.Asked,
+        HasLeave: seat.HasLeave,
+        Consents: seat.Consents,
+        DroppedAt: seat.DroppedAt,
+        Given: seat.Given,
+        Taken: seat.Taken,
+        Talked: (long)seat.TalkTime.TotalMilliseconds,
+        HadFloor: (long)seat.FloorTime.TotalMilliseconds,
+        LooksLike: seat.LooksLike);
+}
+
+/// <summary>One's own part of the state; nobody else gets it.</summary>
+/// <param name="V">The version of the view that it belongs to.</param>
+public sealed record MeRow(
+    long V, SeatId Seat, string Name, Role Role, Viewer Viewer, Place Place, Exit? Exit, string? Words, Instant Since,
+    MicrophoneState Microphone, bool CameraOn, bool Asked, bool Consents, Instant? Hand, State? State, ImmutableArray<Capability> May)
+{
+    public static MeRow Of(Sitting sitting, Seat seat) => new(
+        V: sitting.Sequence,
+        Seat: seat.Id,
+        Name: seat.Name,
+        Role: seat.Role,
+        Viewer: Knowledge.ViewpointOf(sitting, seat).Viewer,
+        Place: seat.Place,
+        Exit: seat.Exit,
+        Words: seat.Words,
+        Since: seat.Since,
+        Microphone: SeatRow.MicrophoneOf(sitting, seat),
+        CameraOn: seat.CameraOn,
+        Asked: seat.Asked,
+        Consents: seat.Consents,
+        Hand: seat.HandSince,
+        State: seat.State,
+        May: [.. Powers.Of(sitting, seat.Id)]);
+}

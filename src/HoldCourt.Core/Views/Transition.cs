@@ -1,0 +1,89 @@
+using System.Collections.Immutable;
+
+namespace HoldCourt.Core.Views;
+
+/// <summary>
+/// From one state to a later one, looked at from each viewpoint. What need not be looked at is found once for all of them; whether a
+/// facet is different is always seen by comparing it.
+/// </summary>
+/// <param name="entries">What led from <paramref name="before"/> to <paramref name="after"/>.</param>
+public sealed class Transition(Sitting before, Sitting after, ImmutableArray<Entry> entries)
+{
+    private readonly ImmutableArray<(Seat? Before, Seat After)> _changed = [.. after.Seats.ChangedSince(before.Seats)];
+    private ImmutableArray<(Seat? Before, Seat After)>? _looked;
+    private (HashSet<SeatId> Before, HashSet<SeatId> After)? _gone;
+
+    /// <summary>Somebody came, went, or is thought to be somebody else.</summary>
+    private bool Moved => field = field || _changed.Any(pair => pair.Before?.Place != pair.After.Place || pair.Before.Recognition != pair.After.Recognition);
+
+    /// <summary>Rows may be different of seats that are not: what holds for all is another.</summary>
+    private bool TouchesAll => before.Orders != after.Orders || before.Turn?.Seat != after.Turn?.Seat || before.Phase != after.Phase
+        || !ReferenceEquals(before.Picture, after.Picture) || !ReferenceEquals(before.Docket, after.Docket);
+
+    public ViewChange From(Viewpoint from)
+    {
+        var set = Facets(from);
+        var (put, drop, altered) = (ImmutableArray.CreateBuilder<SeatRow>(), ImmutableArray.CreateBuilder<SeatId>(), new Alterations());
+        var books = after.MayKnow(from, Matter.Books);
+        foreach (var (was, now) in books ? WithTheGone() : Looked())
+        {
+            var old = was is null || (books && !Projection.IsShown(was, Gone().Before)) ? null : SeatRow.Of(before, was, from);
+            var row = books && !Projection.IsShown(now, Gone().After) ? null : SeatRow.Of(after, now, from);
+            if (row == old) continue;
+            if (row is null) drop.Add(now.Id);
+            else if (old is null) put.Add(row);
+            else altered.Add(old, row);
+        }
+        var told = books ? Sentences.Of(after, entries) : [];
+        return new ViewChange(
+            before.Sequence, after.Sequence, set, put.Count > 0 ? put.DrainToImmutable() : null, altered.Done(),
+            drop.Count > 0 ? drop.DrainToImmutable() : null, told is [] ? null : told);
+    }
+
+    private ImmutableArray<(Seat? Before, Seat After)> Looked() => _looked ??= TouchesAll
+        ? [.. after.Seats.Select(seat => (before.Seats.TryGet(seat.Id, out var was) ? was : null, seat))]
+        : _changed;
+
+    /// <summary>Those, too, who come into the view or fall out of it because others have gone or come back.</summary>
+    private IEnumerable<(Seat? Before, Seat After)> WithTheGone()
+    {
+        var looked = Looked();
+        if (_changed.All(pair => pair.Before?.Place != Place.Gone && pair.After.Place != Place.Gone)) return looked;
+        var (was, now) = Gone();
+        var ids = looked.Select(pair => pair.After.Id).ToHashSet();
+        return looked.Concat(was.Union(now).Where(id => was.Contains(id) != now.Contains(id) && !ids.Contains(id))
+            .Select(id => ((Seat?)before.Seats[id], after.Seats[id])));
+    }
+
+    private (HashSet<SeatId> Before, HashSet<SeatId> After) Gone() =>
+        _gone ??= (Projection.NewestGone(before), Projection.NewestGone(after));
+
+    private SittingRow? Facets(Viewpoint from)
+    {
+        var handed = _changed.Any(pair => pair.Before?.HandSince != pair.After.HandSince || pair.After.HandSince is not null)
+            || before.Floor != after.Floor;
+        var visits = Moved || !ReferenceEquals(before.Docket, after.Docket) || !ReferenceEquals(before.Visits, after.Visits);
+        var set = new SittingRow
+        {
+            Session = New(SessionFacet.Of(before), SessionFacet.Of(after)),
+            Door = New(DoorFacet.Of(before, from), DoorFacet.Of(after, from)),
+            Counts = Moved ? New(CountsFacet.Of(before, from), CountsFacet.Of(after, from)) : null,
+            Visits = visits ? New(VisitsFacet.Of(before, from), VisitsFacet.Of(after, from)) : null,
+            Orders = New(Projection.OrdersOf(before, from), Projection.OrdersOf(after, from)),
+            Floor = New(FloorFacet.Of(before, from), FloorFacet.Of(after, from)),
+            Hands = handed ? New(HandsFacet.Of(before, from), HandsFacet.Of(after, from)) : null,
+            Chat = New(ChatFacet.Of(before, from), ChatFacet.Of(after, from)),
+            Picture = New(PictureFacet.Of(before, from), PictureFacet.Of(after, from)),
+            Time = New(TimeFacet.Of(before, from), TimeFacet.Of(after, from)),
+            Business = New(BusinessFacet.Of(before, from), BusinessFacet.Of(after, from)),
+            Items = New(ItemsFacet.Of(before, from), ItemsFacet.Of(after, from)),
+            TakeBack = New(TakeBackFacet.Of(before, from), TakeBackFacet.Of(after, from)),
+            Takeable = ReferenceEquals(before.Takeable, after.Takeable) ? null : TakeableFacet.Of(after, from) is { Sequences: not null } takeable ? takeable : null
+        };
+        return set == _nothing ? null : set;
+    }
+
+    private static readonly SittingRow _nothing = new();
+
+    private static T? New<T>(T was, T now) where T : class => was.Equals(now) ? null : now;
+}
