@@ -26,10 +26,10 @@ internal static class BigSitting
         Instant Now() => new(begun + (kept.Count * 200L));
         void Keep(Actor by, params Fact[] facts)
         {
-            (var made, sitting) = SittingRules.Record(sitting, [.. facts], by, Now());
-            foreach (var entry in made)
+            foreach (var fact in facts)
             {
-                kept.Add(Chain.Link(digest, entry));
+                (var made, sitting) = SittingRules.Record(sitting, [fact], by, Now());
+                kept.Add(Chain.Link(digest, made[0], Marks.Of(made[0], sitting)));
                 digest = kept[^1].Digest;
             }
         }

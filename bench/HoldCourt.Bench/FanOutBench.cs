@@ -119,7 +119,8 @@ internal static class FanOutBench
         var (digest, times) = (Chain.Start, new List<double>());
         for (var n = 1; n <= 400; n++)
         {
-            var kept = Chain.Link(digest, new Entry(n, new Instant(n), Actor.House, new Left(new SeatId(1))));
+            var left = new Entry(n, new Instant(n), Actor.House, new Left(new SeatId(1)));
+            var kept = Chain.Link(digest, left, Marks.Of(left, Sitting.Empty));
             digest = kept.Digest;
             var start = Stopwatch.GetTimestamp();
             await writer.Append(sitting, [kept]);

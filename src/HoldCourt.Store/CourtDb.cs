@@ -18,6 +18,7 @@ public sealed class CourtDb(DbContextOptions<CourtDb> options) : IdentityUserCon
     public DbSet<Paper> Papers => Set<Paper>();
     public DbSet<OutboxMessage> Outbox => Set<OutboxMessage>();
     public DbSet<EntryRecord> Entries => Set<EntryRecord>();
+    public DbSet<SnapshotRecord> Snapshots => Set<SnapshotRecord>();
     public DbSet<SignInRecord> SignIns => Set<SignInRecord>();
     public DbSet<HostInvitation> Invitations => Set<HostInvitation>();
     public DbSet<CoOwner> CoOwners => Set<CoOwner>();
@@ -85,6 +86,13 @@ public sealed class CourtDb(DbContextOptions<CourtDb> options) : IdentityUserCon
         {
             entry.HasKey(e => new { e.SittingId, e.Sequence });
             entry.HasOne<SittingRecord>().WithMany().HasForeignKey(e => e.SittingId).OnDelete(DeleteBehavior.Cascade);
+            entry.Property(e => e.Topic).HasConversion<string>();
+            entry.HasIndex(e => new { e.SittingId, e.Message }).HasFilter("Message IS NOT NULL");
+        });
+        builder.Entity<SnapshotRecord>(snapshot =>
+        {
+            snapshot.HasKey(s => s.SittingId);
+            snapshot.HasOne<SittingRecord>().WithMany().HasForeignKey(s => s.SittingId).OnDelete(DeleteBehavior.Cascade);
         });
     }
 }

@@ -18,6 +18,7 @@ public static class StoreSetup
         .AddDbContextFactory<CourtDb>(options => Configure(options, file, pooling))
         .AddSingleton<EntryWriter>()
         .AddSingleton<EntryReader>()
+        .AddSingleton<Snapshots>()
         .AddSingleton<Eraser>();
 
     internal static void Configure(DbContextOptionsBuilder options, string file, bool pooling) => options

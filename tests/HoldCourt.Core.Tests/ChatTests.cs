@@ -11,7 +11,7 @@ public class ChatTests
     }
 
     private static SeatId[] Readers(House house, int message) =>
-        [.. house.Sitting.Seats.Where(seat => house.Sitting.MayKnow(seat, new Matter.Words(house.Sitting.Chat[message - 1]))).Select(seat => seat.Id)];
+        [.. house.Sitting.Seats.Where(seat => house.Sitting.MayKnow(seat, new Matter.Words(house.Sitting.Chat.Newest[message - 1]))).Select(seat => seat.Id)];
 
     [Fact]
     public void A_message_reaches_those_it_is_written_to_and_nobody_else()
@@ -20,8 +20,8 @@ public class ChatTests
         house.Do(a, new Write(_all, " Good morning ")).IsRefused.ShouldBeFalse();
         house.Do(a, new Write(_bench, "Can the next slide come?"));
         house.Do(a, new Write(new Recipient(Reach.One, b), "Are you here?", Question: true));
-        house.Sitting.Chat[2].Question.ShouldBe(Question.None, "what is between two people is no question to the sitting");
-        house.Sitting.Chat[0].Text.ShouldBe("Good morning");
+        house.Sitting.Chat.Newest[2].Question.ShouldBe(Question.None, "what is between two people is no question to the sitting");
+        house.Sitting.Chat.Newest[0].Text.ShouldBe("Good morning");
         Readers(house, 1).ShouldBe([House.Host, a, b, c]);
         Readers(house, 2).ShouldBe([House.Host, a]);
         Readers(house, 3).ShouldBe([a, b]);
@@ -86,17 +86,17 @@ public class ChatTests
         house.Do(a, new Write(_all, "Tuesdya", true));
         house.Do(b, new EditMessage(1, "x")).Refusal!.Reason.ShouldBe(Reason.NotYourMessage);
         house.Do(a, new EditMessage(1, "Tuesday")).IsRefused.ShouldBeFalse();
-        house.Sitting.Chat[0].ShouldSatisfyAllConditions(m => m.Text.ShouldBe("Tuesday"), m => m.Edited.ShouldBeTrue(), m => m.Question.ShouldBe(Question.Asked));
+        house.Sitting.Chat.Newest[0].ShouldSatisfyAllConditions(m => m.Text.ShouldBe("Tuesday"), m => m.Edited.ShouldBeTrue(), m => m.Question.ShouldBe(Question.Asked));
 
         house.Do(House.Host, new PutUp(1)).IsRefused.ShouldBeFalse();
         house.Do(b, new DeleteMessage(1)).Refusal!.Reason.ShouldBe(Reason.OnlyBench);
         house.Do(House.Host, new DeleteMessage(1)).IsRefused.ShouldBeFalse();
-        house.Sitting.Chat[0].ShouldSatisfyAllConditions(m => m.Text.ShouldBe(""), m => m.Deleted.ShouldBe(Deletion.ByBench));
+        house.Sitting.Chat.Newest[0].ShouldSatisfyAllConditions(m => m.Text.ShouldBe(""), m => m.Deleted.ShouldBe(Deletion.ByBench));
         house.Sitting.PutUp.ShouldBeNull();
         house.Do(House.Host, new TakeBack());
-        house.Sitting.Chat[0].Text.ShouldBe("Tuesday");
+        house.Sitting.Chat.Newest[0].Text.ShouldBe("Tuesday");
         house.Do(a, new DeleteMessage(1));
-        house.Sitting.Chat[0].Deleted.ShouldBe(Deletion.BySender);
+        house.Sitting.Chat.Newest[0].Deleted.ShouldBe(Deletion.BySender);
     }
 
     [Fact]
@@ -108,5 +108,43 @@ public class ChatTests
         house.Do(House.Host, new DeleteMessage(1)).Refusal!.Reason.ShouldBe(Reason.NotYourMessage);
         house.Do(House.Host, new MarkQuestion(1, Question.Answered)).Refusal!.Reason.ShouldBe(Reason.NoSuchMessage);
         Sentences.Of(house.Sitting, house.Entries).ShouldNotContain(row => row.Topic == Topic.Chat);
+    }
+
+    /// <summary>The state holds the newest; what is older is looked up, and what somebody did to it is then held and kept.</summary>
+    [Fact]
+    public void An_old_message_can_be_acted_on_and_taken_back_when_it_was_looked_up()
+    {
+        var house = House.Opened();
+        var (nia, jun) = (house.Admits("Nia"), house.Admits("Jun"));
+        var kept = new Dictionary<int, ChatMessage>();
+        for (var n = 1; n <= ChatLog.Depth + 20; n++)
+        {
+            house.Do(n % 2 == 0 ? nia : jun, new Write(new Recipient(n == 4 ? Reach.Bench : Reach.Everyone), $"Message {n}")).IsRefused.ShouldBeFalse();
+            kept[n] = house.Sitting.Message(n)!;
+        }
+        house.Sitting.Message(6).ShouldBeNull();
+        house.Sitting.Chat.Newest.Count.ShouldBe(ChatLog.Depth);
+
+        Decision Does(SeatId by, SeatCommand command)
+        {
+            var number = house.Sitting.ToLookUp(command).ShouldNotBeNull();
+            var decision = SittingRules.Decide(house.Sitting.LookingAt(kept[number]), command, Actor.Of(by), new Instant(1_770_900_000_000));
+            house.Takes(decision.Facts, Actor.Of(by));
+            return decision;
+        }
+        Does(jun, new EditMessage(6, "mine?")).Refusal!.Reason.ShouldBe(Reason.NotYourMessage);
+        Does(jun, new DeleteMessage(4)).Refusal!.Reason.ShouldBe(Reason.NotYourMessage, "who may not read it may not know that it is there");
+        Does(nia, new EditMessage(6, "I meant six")).IsRefused.ShouldBeFalse();
+        house.Do(House.Host, new PutUp(6)).IsRefused.ShouldBeFalse("it is held from now on");
+        Does(House.Host, new PutUp(8)).IsRefused.ShouldBeFalse();
+        Projection.Record(house.Sitting, Viewer.Attendee).Chat!.PutUp!.Text.ShouldBe("Message 8");
+        Does(House.Host, new DeleteMessage(7)).IsRefused.ShouldBeFalse();
+        house.Do(House.Host, new TakeBack()).IsRefused.ShouldBeFalse();
+        (house.Sitting.Message(7)!.Text, house.Sitting.Message(6)!.Text).ShouldBe(("Message 7", "I meant six"));
+        // The entries alone tell the same.
+        house.Entries.Aggregate(Sitting.Empty, SittingRules.Evolve).ShouldBeStateOf(house.Sitting);
+        var told = house.Entries.Aggregate((ChatMessage?)null, (message, entry) =>
+            Sentences.MessageOf(entry.Fact) == 6 || entry.Fact is Written { Text: "Message 6" } ? Messages.After(message, 6, entry) : message);
+        told.ShouldBe(house.Sitting.Message(6));
     }
 }

@@ -28,6 +28,12 @@ internal sealed class House
         return decision;
     }
 
+    public void Takes(ImmutableArray<Fact> facts, Actor by)
+    {
+        (var entries, Sitting) = SittingRules.Record(Sitting, facts, by, _now);
+        Entries.AddRange(entries);
+    }
+
     public void Waits(TimeSpan span) => _now += span;
 
     public Decision Do(SeatId by, Command command) => Do(Actor.Of(by), command);

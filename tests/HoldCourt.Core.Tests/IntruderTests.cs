@@ -158,13 +158,13 @@ public class IntruderTests
                 Json(MeRow.Of(sitting, seat)),
                 string.Concat(_lines.Select(line => Json(Reader.Read(new Scope(sitting, seat.Id, new Instant(1_770_000_900_000), []), line).Completions))),
                 string.Concat(_wishes.Select(wish => Json(Foresight.Of(sitting, wish, Actor.Of(seat.Id), new Instant(1_770_000_900_000))))),
-                string.Concat(sitting.Chat.Where(message => sitting.MayKnow(seat, new Matter.Words(message))).Select(message => Json(MessageRow.Of(sitting, message, seat)))));
+                string.Concat(sitting.Chat.Newest.Where(message => sitting.MayKnow(seat, new Matter.Words(message))).Select(message => Json(MessageRow.Of(sitting, message, seat)))));
             var hidden = sitting.Seats.Where(other => other.Id != seat.Id && IsHidden(sitting, seat, other)).ToList();
             var known = sitting.Seats.Except(hidden).Select(other => other.Name).ToHashSet();
             foreach (var other in hidden.Where(other => !known.Contains(other.Name) && !WroteTo(sitting, other, seat))) answers.ShouldNotContain(other.Name, Case.Sensitive, $"{seat.Name} ({seat.Role}, {seat.Place})");
             answers.ShouldNotContain("secretitem");
             answers.ShouldNotContain("secretnote");
-            foreach (var message in sitting.Chat.Where(message => message is { To.Reach: Reach.One } && message.From != seat.Id && message.To.Seat != seat.Id))
+            foreach (var message in sitting.Chat.Newest.Where(message => message is { To.Reach: Reach.One } && message.From != seat.Id && message.To.Seat != seat.Id))
                 sitting.MayKnow(seat, new Matter.Words(message)).ShouldBeFalse();
 
             var everybody = sitting.Seats.Select(other => new Wish(other.Id, 400));
@@ -179,9 +179,9 @@ public class IntruderTests
     private static string Json<T>(T value) => JsonSerializer.Serialize(value, CoreJson.Options);
 
     /// <summary>Names stay beside what people wrote to everyone, wherever people may know of each other, also when they have gone.</summary>
-    private static bool WroteTo(Sitting sitting, Seat other, Seat seat) => sitting.Chat.Exists(message => message.From == other.Id
+    private static bool WroteTo(Sitting sitting, Seat other, Seat seat) => sitting.Chat.Newest.Exists(message => message.From == other.Id
         && (message.To.Seat == seat.Id || (message.To.Reach == Reach.Everyone && (other.Role >= Role.Presenter || SeesPeople(sitting, seat)))))
-        || sitting.Chat.Exists(message => message.From == seat.Id && message.To.Seat == other.Id);
+        || sitting.Chat.Newest.Exists(message => message.From == seat.Id && message.To.Seat == other.Id);
 
     private static bool SeesPeople(Sitting sitting, Seat seat) =>
         sitting.Orders.SeePeople == Audience.Everyone || (sitting.Orders.SeePeople == Audience.Presenters && seat.Role == Role.Presenter);

@@ -175,6 +175,27 @@ public class PropertyTests
 
         kept.Aggregate(Sitting.Empty, (state, entry) => SittingRules.Evolve(state, entry.Read())).ShouldBeStateOf(house.Sitting);
         Chain.FirstBreak(kept).ShouldBeNull();
+        // So does evolving from a snapshot on, taken anywhere.
+        for (var at = 0; at < kept.Count; at += 17)
+        {
+            var snapshot = Snapshot.Write(kept.Take(at).Aggregate(Sitting.Empty, (state, entry) => SittingRules.Evolve(state, entry.Read())));
+            kept.Skip(at).Aggregate(Snapshot.Read(snapshot), (state, entry) => SittingRules.Evolve(state, entry.Read())).ShouldBeStateOf(house.Sitting);
+        }
+    }
+
+    /// <summary>What was judged stands in the entries: names that are others now, and so any other way of judging, change nothing of it.</summary>
+    [Property(Arbitrary = [typeof(Wishes)], MaxTest = 100)]
+    public void Who_was_recognized_and_the_visits_stay_however_names_would_be_judged_later(Step[] steps)
+    {
+        var house = House.Opened(
+            DoorMode.Listed, null, new DocketLine("listed1", Key: "line:1", Slot: new Instant(1_770_000_000_000)), new DocketLine("walker4"), new DocketLine("Odalis", Role.Deputy));
+        foreach (var step in steps) house.Do(By(step), step.Command);
+        var later = house.Entries.Select(entry => JsonSerializer.Deserialize<Entry>(
+            System.Text.RegularExpressions.Regex.Replace(JsonSerializer.Serialize(entry, CoreJson.Options), "\"(listed|walker|renamed|Odal)([^\"]+)\"", "\"Somebody $2\""), CoreJson.Options)!)
+            .Aggregate(Sitting.Empty, SittingRules.Evolve);
+        later.Seats.Select(seat => (seat.Id, seat.Recognition)).ShouldBe(house.Sitting.Seats.Select(seat => (seat.Id, seat.Recognition)));
+        later.Seats.Where(seat => seat.LooksLike is not null).Select(seat => seat.Id).ShouldBe(house.Sitting.Seats.Where(seat => seat.LooksLike is not null).Select(seat => seat.Id));
+        later.Visits.ShouldBe(house.Sitting.Visits);
     }
 
     [Property(Arbitrary = [typeof(Wishes)], MaxTest = 200)]
@@ -227,7 +248,7 @@ public class PropertyTests
         });
         var shown = sitting.Seats.Except(hidden).Select(seat => seat.Name).ToHashSet();
         // Whose words are shown to all is named, also when they have gone, where people may know of each other.
-        if (sitting.PutUp is { } number && viewer != Viewer.Outside && sitting.Seats[sitting.Chat[number - 1].From] is var writer
+        if (sitting.PutUp is { } number && viewer != Viewer.Outside && sitting.Seats[sitting.Chat.Newest[number - 1].From] is var writer
             && (writer.Role != Role.Attendee || sitting.Orders.SeePeople == Audience.Everyone || (viewer == Viewer.Presenter && sitting.Orders.SeePeople == Audience.Presenters))) shown.Add(writer.Name);
         foreach (var seat in hidden.Where(seat => !shown.Contains(seat.Name) && seat.Id != sitting.Host)) json.ShouldNotContain($"\"{seat.Name}\"");
     }
@@ -252,9 +273,6 @@ public class PropertyTests
 
 internal static class Comparisons
 {
-    public static void ShouldBeJson<T>(this T actual, T expected) =>
-        JsonSerializer.Serialize(actual, CoreJson.Options).ShouldBe(JsonSerializer.Serialize(expected, CoreJson.Options));
-
     /// <summary>Equal in every field; moments in a place aside from others' do count.</summary>
     public static void ShouldBeStateOf(this Sitting actual, Sitting expected)
     {

@@ -35,3 +35,9 @@ internal static class Held
 
     private static JsonObject Object<T>(T value) => value is null ? [] : JsonSerializer.SerializeToNode(value, CoreJson.Options)!.AsObject();
 }
+
+internal static class Alike
+{
+    public static void ShouldBeJson<T>(this T actual, T expected) =>
+        JsonSerializer.Serialize(actual, CoreJson.Options).ShouldBe(JsonSerializer.Serialize(expected, CoreJson.Options));
+}

@@ -11,7 +11,8 @@ namespace HoldCourt.Core.Ledger;
 /// Null while the JSON is what was digested. Otherwise something of it was erased since, and this is a SHA-256 over the digest and
 /// the JSON that stands there now.
 /// </param>
-public sealed record KeptEntry(long Sequence, string Json, byte[] Digest, byte[]? Seal = null)
+/// <param name="Marks">What is kept beside it to find it by; null where only the chain is looked at.</param>
+public sealed record KeptEntry(long Sequence, string Json, byte[] Digest, byte[]? Seal = null, Marks? Marks = null)
 {
     /// <exception cref="JsonException">The text is no entry.</exception>
     public Entry Read() => JsonSerializer.Deserialize<Entry>(Json, CoreJson.Options) ?? throw new JsonException("The entry is null.");
@@ -23,10 +24,11 @@ public static class Chain
     /// <summary>What stands before the first entry: 32 zero bytes.</summary>
     public static byte[] Start { get; } = new byte[SHA256.HashSizeInBytes];
 
-    public static KeptEntry Link(byte[] previous, Entry entry)
+    /// <param name="marks">To find it by.</param>
+    public static KeptEntry Link(byte[] previous, Entry entry, Marks? marks = null)
     {
         var json = JsonSerializer.Serialize(entry, CoreJson.Options);
-        return new KeptEntry(entry.Sequence, json, DigestOf(previous, json));
+        return new KeptEntry(entry.Sequence, json, DigestOf(previous, json), Marks: marks);
     }
 
     /// <summary>The first sequence at which the chain is altered, reordered or has a gap; null when it is whole.</summary>

@@ -119,6 +119,7 @@ public static class Erasure
             foreach (var part in parts)
                 if (Text(fact, part) is { Length: > 0 }) fact[part] = Gone;
         }
+        if (fact["old"] is JsonObject old && IsOf(Number(old["from"]!)) && Text(old, "text") is { Length: > 0 }) old["text"] = Gone;
         switch (Text(fact, Discriminator))
         {
             case "written":

@@ -11,4 +11,5 @@ public sealed record TakenBack(long Of, Fact Opposite) : Fact
     internal override Topic Topic => Opposite.Topic;
     internal override bool IsTold => Opposite.IsTold;
     internal override int? ChangedMessage => Opposite.ChangedMessage;
+    internal override ChatMessage Changed(ChatMessage message) => Opposite.Changed(message);
 }

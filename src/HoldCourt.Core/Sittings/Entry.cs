@@ -38,6 +38,9 @@ public abstract record Fact
 
     /// <summary>The message that it changed; null when it changed none, or made a new one.</summary>
     internal virtual int? ChangedMessage => null;
+
+    /// <summary>What the message is after it.</summary>
+    internal virtual ChatMessage Changed(ChatMessage message) => message;
 }
 
 /// <summary>A fact with its place in the ledger: when, and by whom.</summary>

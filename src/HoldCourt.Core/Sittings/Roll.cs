@@ -20,6 +20,9 @@ public sealed class Roll : IEnumerable<Seat>
 
     public static Roll Empty { get; } = new([], 0);
 
+    /// <param name="seats">Numbered 1, 2, 3 … in this order.</param>
+    public static Roll Of(IReadOnlyCollection<Seat> seats) => new([.. seats.Chunk(ChunkSize)], seats.Count);
+
     public int Count { get; }
 
     /// <summary>The number the next newcomer gets.</summary>

@@ -42,8 +42,7 @@ public sealed record Sitting
     /// <summary>Who has the floor; null while nobody has.</summary>
     public Turn? Turn { get; init; }
 
-    /// <summary>All messages, deleted ones included; a message's number is its place from 1.</summary>
-    public ImmutableList<ChatMessage> Chat { get; init; } = [];
+    public ChatLog Chat { get; init; } = ChatLog.Empty;
 
     /// <summary>The message that is shown to all beside the picture.</summary>
     public int? PutUp { get; init; }

@@ -1,43 +1,46 @@
 using System.Collections.Immutable;
+using HoldCourt.Store.Ledger;
 
 namespace HoldCourt.Server.Live;
 
 /// <summary>What is asked of a sitting without changing it.</summary>
 internal sealed partial class SittingGrain
 {
-    private const int PageOfLedger = 200, PageOfChat = 100, PageOfHistory = 40, PageOfGone = 100;
+    private const int PageOfLedger = 200, PageOfChat = 100, BlockOfChat = 500, PageOfHistory = 40, PageOfGone = 100;
 
-    public Task<ForesightRow> Foresee(SeatId by, SeatCommand command) => Task.FromResult(Foresight.Of(_told, command, Actor.Of(by), Now));
+    public async Task<ForesightRow> Foresee(SeatId by, SeatCommand command) => Foresight.Of(await Ready(command), command, Actor.Of(by), Now);
 
-    public Task<ReadingRow> Read(SeatId by, string line, ImmutableArray<NamedPreset> presets, string language)
+    public async Task<ReadingRow> Read(SeatId by, string line, ImmutableArray<NamedPreset> presets, string language)
     {
-        if (!KnowsBooks(by)) return Task.FromResult(new ReadingRow(null, Trouble.NotUnderstood, null, [], null));
+        if (!KnowsBooks(by)) return new ReadingRow(null, Trouble.NotUnderstood, null, [], null);
         var reading = Reader.Read(new Scope(_told, by, Now, presets, language), line);
-        return Task.FromResult(new ReadingRow(
-            reading.Command, reading.Trouble, reading.About, reading.Completions, reading.Command is { } command ? Foresight.Of(_told, command, Actor.Of(by), Now) : null));
+        return new ReadingRow(
+            reading.Command, reading.Trouble, reading.About, reading.Completions, reading.Command is { } command ? await Foresee(by, command) : null);
     }
 
-    public Task<LedgerPage> Ledger(SeatId by, LedgerWish wish)
+    public async Task<LedgerPage> Ledger(SeatId by, LedgerWish wish)
     {
-        if (!KnowsBooks(by)) return Task.FromResult(new LedgerPage([], false));
-        var found = Newest(entry => (wish.Before is not { } before || entry.Sequence < before)
-            && (wish.From is not { } from || entry.At >= from) && (wish.To is not { } to || entry.At <= to)
-            && (wish.Person is not { } person || IsAbout(entry, person))
-            && (!wish.ByBench || (entry.By.Seat is { } actor && !IsOnlyOwn(entry, actor)))
-            && (wish.Topics is [] || wish.Topics.Contains(Sentences.TopicOf(entry.Fact)))).Take(PageOfLedger + 1).ToList();
-        return Task.FromResult(new LedgerPage([.. found.Take(PageOfLedger).Reverse().Select(entry => Sentences.Of(_told, entry))], found.Count > PageOfLedger));
+        if (!KnowsBooks(by)) return new LedgerPage([], false);
+        var found = await reader.Find(Id, new EntryWish(Math.Min(wish.Before ?? long.MaxValue, _told.Sequence + 1), wish.Topics, wish.Person, wish.ByBench, wish.From, wish.To), PageOfLedger + 1);
+        return new LedgerPage([.. found.Take(PageOfLedger).Reverse().Select(entry => Sentences.Of(_told, entry))], found.Count > PageOfLedger);
     }
 
-    public Task<ChatPage> Chat(SeatId by, ChatWish wish) => Task.FromResult(_told.Seats.TryGet(by, out var seat) ? ChatOf(seat, wish) : new ChatPage([], false));
+    public async Task<ChatPage> Chat(SeatId by, ChatWish wish) => _told.Seats.TryGet(by, out var seat) ? await ChatOf(_told, seat, wish) : new ChatPage([], false);
 
-    private ChatPage ChatOf(Seat seat, ChatWish wish)
+    /// <summary>From what the state holds, and beyond that from the store, block by block.</summary>
+    private async Task<ChatPage> ChatOf(Sitting sitting, Seat seat, ChatWish wish)
     {
         var rows = new List<MessageRow>();
         var words = wish.Find?.Trim() ?? "";
-        for (var at = Math.Min(_told.Chat.Count, (wish.Before ?? int.MaxValue) - 1) - 1; at >= 0 && rows.Count <= PageOfChat; at--)
+        var first = sitting.Chat.Count - sitting.Chat.Newest.Count + 1;
+        var next = Math.Min(sitting.Chat.Count, (wish.Before ?? int.MaxValue) - 1);
+        while (next >= 1 && rows.Count <= PageOfChat)
         {
-            var message = _told.Chat[at];
-            if (_told.MayKnow(seat, new Matter.Words(message)) && MessageRow.Of(_told, message, seat) is var row && Fits(row)) rows.Add(row);
+            var from = next >= first ? first : Math.Max(1, next - BlockOfChat + 1);
+            var block = next >= first ? sitting.Chat.Newest.Take(next - first + 1) : await reader.Messages(Id, from, next, sitting.Sequence);
+            foreach (var message in block.Reverse())
+                if (sitting.MayKnow(seat, new Matter.Words(message)) && MessageRow.Of(sitting, message, seat) is var row && Fits(row)) rows.Add(row);
+            next = from - 1;
         }
         return new ChatPage([.. rows.Take(PageOfChat).Reverse()], rows.Count > PageOfChat);
 
@@ -45,13 +48,30 @@ internal sealed partial class SittingGrain
             || row.Text.Contains(words, StringComparison.CurrentCultureIgnoreCase) || row.Name?.Contains(words, StringComparison.CurrentCultureIgnoreCase) == true;
     }
 
-    public Task<ChatExport?> ExportChat(PersonKey person) => Task.FromResult(_told.Find(person) is { } seat
-        ? new ChatExport(_told.Title, _told.OpenedAt, [.. _told.Chat.Where(message => message.Deleted == Deletion.None && _told.MayKnow(seat, new Matter.Words(message))).Select(message => MessageRow.Of(_told, message, seat))])
-        : null);
+    public async Task<ChatExport?> ExportChat(PersonKey person)
+    {
+        var sitting = _told;
+        if (sitting.Find(person) is not { } seat) return null;
+        var messages = await reader.Messages(Id, 1, sitting.Chat.Count, sitting.Sequence);
+        return new ChatExport(
+            sitting.Title, sitting.OpenedAt,
+            [.. messages.Where(message => message.Deleted == Deletion.None && sitting.MayKnow(seat, new Matter.Words(message))).Select(message => MessageRow.Of(sitting, message, seat))]);
+    }
 
-    public Task<LedgerExport?> ExportLedger(PersonKey person) => Task.FromResult(_told.Find(person) is { } seat && KnowsBooks(seat.Id)
-        ? new LedgerExport(_told.Title, Sentences.Of(_told, Known()))
-        : null);
+    public async Task<LedgerExport?> ExportLedger(PersonKey person)
+    {
+        var sitting = _told;
+        if (sitting.Find(person) is not { } seat || !KnowsBooks(seat.Id)) return null;
+        var entries = await reader.Find(Id, new EntryWish(sitting.Sequence + 1, []), int.MaxValue);
+        return new LedgerExport(sitting.Title, Sentences.Of(sitting, entries.Reverse()));
+    }
+
+    /// <summary>An older message that a command is about; null when there is none to look up.</summary>
+    private async Task<ChatMessage?> LookUp(Command command) =>
+        _sitting.ToLookUp(command) is { } number && await reader.Messages(Id, number, number, long.MaxValue) is [var message] ? message : null;
+
+    /// <summary>The state as it was told, for asking about a command.</summary>
+    private async Task<Sitting> Ready(Command command) => await LookUp(command) is { } message ? _told.LookingAt(message) : _told;
 
     public Task<GonePage> Gone(SeatId by, SeatId before)
     {
@@ -62,27 +82,14 @@ internal sealed partial class SittingGrain
             [.. found.Take(PageOfGone).Select(seat => SeatRow.Of(_told, seat, viewpoint)).OfType<SeatRow>()], found.Count > PageOfGone));
     }
 
-    public Task<PersonRow?> Person(SeatId by, SeatId of)
+    public async Task<PersonRow?> Person(SeatId by, SeatId of)
     {
-        if (!KnowsBooks(by) || !_told.Seats.TryGet(of, out _)) return Task.FromResult<PersonRow?>(null);
+        if (!KnowsBooks(by) || !_told.Seats.TryGet(of, out _)) return null;
         var (device, since) = _devices.GetValueOrDefault(of);
-        return Task.FromResult<PersonRow?>(new PersonRow(
-            of, device, _connections.ContainsKey(of) ? since : null, _trouble.Slow.Contains(of),
-            [.. Newest(entry => IsAbout(entry, of)).Take(PageOfHistory).Select(entry => Sentences.Of(_told, entry))]));
+        var history = await reader.Find(Id, new EntryWish(_told.Sequence + 1, [], of), PageOfHistory);
+        return new PersonRow(
+            of, device, _connections.ContainsKey(of) ? since : null, _trouble.Slow.Contains(of), [.. history.Select(entry => Sentences.Of(_told, entry))]);
     }
 
     private bool KnowsBooks(SeatId id) => _told.Seats.TryGet(id, out var seat) && _told.MayKnow(seat, Matter.Books);
-
-    /// <summary>The entries that are told and fit, newest first.</summary>
-    private IEnumerable<Entry> Newest(Func<Entry, bool> fits)
-    {
-        for (var at = _entries.Count - 1; at >= 0; at--)
-            if (_entries[at] is var entry && entry.Sequence <= _told.Sequence && Sentences.IsTold(entry.Fact) && fits(entry)) yield return entry;
-    }
-
-    private IEnumerable<Entry> Known() => _entries.Where(entry => entry.Sequence <= _told.Sequence);
-
-    private static bool IsAbout(Entry entry, SeatId person) => entry.By.Seat == person || Sentences.SeatsOf(entry.Fact).Contains(person);
-
-    private static bool IsOnlyOwn(Entry entry, SeatId actor) => Sentences.SeatsOf(entry.Fact) is [var only] && only == actor;
 }

@@ -10,8 +10,9 @@ namespace HoldCourt.Server.Live;
 /// and evolving never wait, so that many wishes share one transaction; telling keeps their order.
 /// </summary>
 [Reentrant]
-internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter writer, Broadcast broadcast, SittingRecords records, Stages stages, TimeProvider time, ILogger<SittingGrain> log)
-    : Grain, ISittingGrain, IDisposable
+internal sealed partial class SittingGrain(
+    SittingLoader loader, EntryWriter writer, EntryReader reader, Snapshots snapshots, Broadcast broadcast, SittingRecords records, Stages stages,
+    TimeProvider time, ILogger<SittingGrain> log) : Grain, ISittingGrain, IDisposable
 {
     /// <summary>How long somebody whose connection dropped keeps the place before counting as having left.</summary>
     private static readonly TimeSpan _keptAfterDrop = TimeSpan.FromMinutes(10);
@@ -29,7 +30,11 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     /// <summary>Most entries of one person in a sitting: a long day of work on the bench, and an end to a flood that keeps within the limits.</summary>
     private const int MostEntriesOfOne = 20_000;
 
-    private const int MostWishesKept = 20_000;
+    /// <summary>A page asks again within seconds.</summary>
+    private const int MostWishesKept = 4_000;
+
+    /// <summary>After so many entries a snapshot is kept.</summary>
+    private const int BetweenSnapshots = 1_000;
 
     private static readonly Refusal _notStored = new(Reason.NotStored, Remedy.TryAgain), _tooMany = new(Reason.TooMany, Remedy.AskBench);
 
@@ -46,8 +51,11 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     private readonly Dictionary<(SeatId Seat, string Id), Task<Refusal?>> _wishes = [];
     private readonly Queue<(SeatId Seat, string Id)> _wishesInOrder = new();
 
-    /// <summary>All entries, those included that are not on disk yet.</summary>
-    private readonly List<Entry> _entries = [];
+    /// <summary>The newest entries of which the ledger tells, oldest first; all others are read from the store.</summary>
+    private readonly Queue<Entry> _newest = new();
+
+    /// <summary>Up to where the newest snapshot goes, or the one that is being written.</summary>
+    private long _snapshotAt;
 
     /// <summary>Reactions since they were last told.</summary>
     private readonly List<(SeatId Seat, Sign Sign)> _signs = [];
@@ -75,10 +83,11 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     {
         writer.Resume(Id);
         _awakeSince = Now;
-        (_sitting, _digest, var entries) = await loader.Load(Id);
-        _entries.AddRange(entries);
-        foreach (var group in entries.Where(entry => !entry.By.IsHouse).CountBy(entry => entry.By.Seat!.Value)) _written[group.Key] = group.Value;
-        foreach (var entry in entries)
+        (_sitting, _digest, var newest, var tail, var made) = await loader.Load(Id);
+        Remember(newest);
+        _snapshotAt = _sitting.Sequence - tail.Count;
+        foreach (var (seat, count) in made) _written[seat] = count;
+        foreach (var entry in tail.Concat(newest).DistinctBy(entry => entry.Sequence).OrderBy(entry => entry.Sequence))
             if (entry is { Wish: { } wish, By.Seat: { } by }) Keep(by, wish, Task.FromResult<Refusal?>(null));
         _told = _sitting;
         foreach (var from in Viewpoint.All) _sent[from] = _sitting.Sequence;
@@ -170,8 +179,10 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
             }
             _arriving.Remove(seat.Id);
             _connections[seat.Id] = connection;
+            var chat = await ChatOf(_told, told, new ChatWish(null, null));
             await broadcast.Enter(Id, connection, viewer, new Joined(
-                MeRow.Of(_told, told), Projection.Whole(_told, viewer, NewestTold()), ChatOf(told, new ChatWish(null, null)), _told.MayKnow(viewer, Matter.Books) ? _trouble : new TroubleRow([]), Now));
+                MeRow.Of(_told, told), Projection.Whole(_told, viewer, NewestTold()), chat,
+                _told.MayKnow(viewer, Matter.Books) ? _trouble : new TroubleRow([]), Now));
         }
         finally
         {
@@ -221,8 +232,11 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     {
         if (_lost) return _notStored;
         if (by.Seat is { } id && _written.GetValueOrDefault(id) >= MostEntriesOfOne) return _tooMany;
+        // Whatever happens while it is looked up stands in the state, which comes first.
+        var old = await LookUp(command);
+        if (_lost) return _notStored;
         var (now, before) = (Now, _sitting);
-        var decision = SittingRules.Decide(_sitting, command, by, now);
+        var decision = SittingRules.Decide(old is null ? _sitting : _sitting.LookingAt(old), command, by, now);
         if (decision.Refusal is { } refusal) return refusal;
         if (decision.Facts is []) return null;
         (var entries, _sitting) = SittingRules.Record(_sitting, decision.Facts, by, now, wish);
@@ -233,17 +247,18 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
             (var more, _sitting) = SittingRules.Record(_sitting, [new Reconnected(back, First: true)], Actor.House, now);
             entries = entries.AddRange(more);
         }
-        _entries.AddRange(entries);
         if (by.Seat is { } author) _written[author] = _written.GetValueOrDefault(author) + entries.Length;
         WatchClock();
         var kept = new List<KeptEntry>(entries.Length);
+        var state = before;
         foreach (var entry in entries)
         {
-            var link = Chain.Link(_digest, entry);
+            state = entries.Length == 1 ? _sitting : SittingRules.Evolve(state, entry);
+            var link = Chain.Link(_digest, entry, Marks.Of(entry, state));
             _digest = link.Digest;
             kept.Add(link);
         }
-        _pending.Enqueue(new Pending(entries, _sitting));
+        _pending.Enqueue(new Pending(entries, _sitting, _digest));
         try
         {
             await writer.Append(Id, kept);
@@ -283,15 +298,17 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     private async Task TellInTurn(long upTo)
     {
         var entries = ImmutableArray.CreateBuilder<Entry>();
-        var (before, after) = (_told, _told);
+        var (before, after, digest) = (_told, _told, Chain.Start);
         while (_pending.TryPeek(out var pending) && pending.Entries[^1].Sequence <= upTo)
         {
             entries.AddRange(_pending.Dequeue().Entries);
-            after = pending.After;
+            (after, digest) = (pending.After, pending.Digest);
         }
         if (entries.Count == 0) return;
         _told = after;
         var news = entries.ToImmutable();
+        Remember(news);
+        KeepSnapshot(after, digest);
         stages.Follow(Id, after);
         await broadcast.Tell(Id, before, after, news, _connections, NewestTold, _sent);
         await TellMessages(before, after, news);
@@ -301,12 +318,33 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     }
 
     /// <summary>The entries that a whole view carries.</summary>
-    private IReadOnlyList<Entry> NewestTold() => [.. Newest(_ => true).Take(Projection.LedgerDepth).Reverse()];
+    private IReadOnlyList<Entry> NewestTold() => [.. _newest];
+
+    private void Remember(IEnumerable<Entry> entries)
+    {
+        foreach (var entry in entries.Where(entry => Sentences.IsTold(entry.Fact))) _newest.Enqueue(entry);
+        while (_newest.Count > Projection.LedgerDepth) _newest.Dequeue();
+    }
+
+    /// <summary>Now and then, beside everything else. Without it only the next start takes longer.</summary>
+    private void KeepSnapshot(Sitting state, byte[] digest)
+    {
+        if (!state.IsRunning || state.Sequence - _snapshotAt < BetweenSnapshots) return;
+        _snapshotAt = state.Sequence;
+        _ = Task.Run(Keep);
+
+        async Task Keep()
+        {
+            try { await snapshots.Keep(Id, state, digest); }
+            catch (Exception e) { LogNoSnapshot(e, Id); }
+        }
+    }
 
     private Task TellMessages(Sitting before, Sitting after, ImmutableArray<Entry> entries)
     {
-        var numbers = Enumerable.Range(before.Chat.Count + 1, after.Chat.Count - before.Chat.Count).Union(entries.Select(entry => Sentences.MessageOf(entry.Fact)).OfType<int>()).Order().ToList();
-        return numbers is [] ? Task.CompletedTask : broadcast.TellMessages(Id, after, numbers.ConvertAll(number => after.Chat[number - 1]), _connections);
+        var messages = Enumerable.Range(before.Chat.Count + 1, after.Chat.Count - before.Chat.Count)
+            .Union(entries.Select(entry => Sentences.MessageOf(entry.Fact)).OfType<int>()).Order().Select(number => after.Message(number)).OfType<ChatMessage>().ToList();
+        return messages is [] ? Task.CompletedTask : broadcast.TellMessages(Id, after, messages, _connections);
     }
 
     /// <summary>Reactions of a moment are told together; one person counts once a second.</summary>
@@ -394,5 +432,9 @@ internal sealed partial class SittingGrain(SittingLoader loader, EntryWriter wri
     [LoggerMessage(LogLevel.Error, "Sitting {Sitting}: {Count} entries could not be stored")]
     private partial void LogLost(Exception e, Guid sitting, int count);
 
-    private sealed record Pending(ImmutableArray<Entry> Entries, Sitting After);
+    [LoggerMessage(LogLevel.Warning, "Sitting {Sitting}: no snapshot could be kept")]
+    private partial void LogNoSnapshot(Exception e, Guid sitting);
+
+    /// <param name="Digest">The last entry's.</param>
+    private sealed record Pending(ImmutableArray<Entry> Entries, Sitting After, byte[] Digest);
 }

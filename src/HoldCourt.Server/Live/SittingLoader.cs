@@ -7,11 +7,14 @@ namespace HoldCourt.Server.Live;
 
 /// <summary>A sitting as its entries tell it.</summary>
 /// <param name="Digest">The last entry's.</param>
-/// <param name="Entries">All of them, in order.</param>
-internal sealed record LoadedSitting(Sitting Sitting, byte[] Digest, IReadOnlyList<Entry> Entries);
+/// <param name="Newest">The newest entries that the ledger tells, oldest first.</param>
+/// <param name="Tail">The last entries, oldest first: those since the snapshot that it was brought back from.</param>
+/// <param name="Made">How many entries each seat has made.</param>
+internal sealed record LoadedSitting(
+    Sitting Sitting, byte[] Digest, IReadOnlyList<Entry> Newest, IReadOnlyList<Entry> Tail, IReadOnlyDictionary<SeatId, int> Made);
 
 /// <summary>Brings sittings back from their entries; those that run, while the rest of the server is still starting.</summary>
-internal sealed class SittingLoader(EntryReader reader, IDbContextFactory<CourtDb> databases)
+internal sealed class SittingLoader(EntryReader reader, Snapshots snapshots, IDbContextFactory<CourtDb> databases)
 {
     private readonly ConcurrentDictionary<Guid, Task<LoadedSitting>> _early = new();
 
@@ -27,9 +30,15 @@ internal sealed class SittingLoader(EntryReader reader, IDbContextFactory<CourtD
 
     private async Task<LoadedSitting> Read(Guid id)
     {
-        var kept = await reader.Read(id);
-        var entries = new List<Entry>(kept.Count);
-        foreach (var one in kept) entries.Add(one.Read());
-        return new LoadedSitting(entries.Aggregate(Sitting.Empty, SittingRules.Evolve), kept is [.., var last] ? last.Digest : Chain.Start, entries);
+        await snapshots.Mark(id);
+        var (sitting, digest) = await reader.Snapshot(id) ?? (Sitting.Empty, Chain.Start);
+        var tail = new List<Entry>();
+        foreach (var kept in await reader.Read(id, after: sitting.Sequence))
+        {
+            tail.Add(kept.Read());
+            (sitting, digest) = (SittingRules.Evolve(sitting, tail[^1]), kept.Digest);
+        }
+        var newest = await reader.Find(id, new EntryWish(long.MaxValue, []), Projection.LedgerDepth);
+        return new LoadedSitting(sitting, digest, [.. newest.Reverse()], tail, await reader.Counts(id));
     }
 }

@@ -90,8 +90,26 @@ public sealed class EntryWriter(IDbContextFactory<CourtDb> databases) : IAsyncDi
         db.ChangeTracker.AutoDetectChangesEnabled = false;
         foreach (var (sitting, entries, _) in batch)
             foreach (var entry in entries)
-                db.Entries.Add(new EntryRecord { SittingId = sitting, Sequence = entry.Sequence, Json = entry.Json, Digest = entry.Digest });
+                db.Entries.Add(RecordOf(sitting, entry));
         await db.SaveChangesAsync(_stop.Token);
+    }
+
+    private static EntryRecord RecordOf(Guid sitting, KeptEntry entry)
+    {
+        var marks = entry.Marks ?? throw new ArgumentException("An entry is kept with its marks.", nameof(entry));
+        return new EntryRecord
+        {
+            SittingId = sitting,
+            Sequence = entry.Sequence,
+            Json = entry.Json,
+            Digest = entry.Digest,
+            At = marks.At.Milliseconds,
+            By = marks.By,
+            Topic = marks.Topic,
+            About = marks.About,
+            IsOwn = marks.IsOwn,
+            Message = marks.Message
+        };
     }
 
     public async ValueTask DisposeAsync()

@@ -27,7 +27,7 @@ public sealed class Eraser(IDbContextFactory<CourtDb> databases, EntryReader rea
     public async Task<int> EraseWords(Guid sitting, CancellationToken cancel = default)
     {
         await using var db = await Thorough(cancel);
-        return await Replace(db, sitting, Erasure.Of(await reader.Read(sitting, cancel), Erasing.Words), cancel);
+        return await Replace(db, sitting, Erasure.Of(await reader.Read(sitting, cancel: cancel), Erasing.Words), cancel);
     }
 
     private async Task<Traces> Go(string? name, string? email, bool erase, Func<Guid, Task> changed, CancellationToken cancel)
@@ -47,7 +47,7 @@ public sealed class Eraser(IDbContextFactory<CourtDb> databases, EntryReader rea
         var (sittings, running) = (0, 0);
         foreach (var sitting in await db.Sittings.AsNoTracking().Select(sitting => new { sitting.Id, sitting.AdjournedAt }).ToListAsync(cancel))
         {
-            var entries = await reader.Read(sitting.Id, cancel);
+            var entries = await reader.Read(sitting.Id, cancel: cancel);
             if (!entries.Any(entry => names.Concat(addresses).Any(word => entry.Json.Contains(word, StringComparison.OrdinalIgnoreCase)))) continue;
             var erased = Erasure.Of(entries, what);
             if (erased.Count == 0) continue;
@@ -86,6 +86,8 @@ public sealed class Eraser(IDbContextFactory<CourtDb> databases, EntryReader rea
     {
         if (entries.Count == 0) return 0;
         await using var all = await db.Database.BeginTransactionAsync(cancel);
+        // The state after the entries says the same as they do.
+        await db.Snapshots.Where(snapshot => snapshot.SittingId == sitting).ExecuteDeleteAsync(cancel);
         foreach (var entry in entries)
             await db.Entries.Where(kept => kept.SittingId == sitting && kept.Sequence == entry.Sequence)
                 .ExecuteUpdateAsync(set => set.SetProperty(kept => kept.Json, entry.Json).SetProperty(kept => kept.Seal, entry.Seal), cancel);

@@ -25,4 +25,26 @@ public sealed class EntryRecord
 
     /// <summary>See <see cref="KeptEntry"/>.</summary>
     public byte[]? Seal { get; init; }
+
+    /// <summary>What follows is to find it by (<see cref="Marks"/>). In milliseconds; 0 until it has been noted.</summary>
+    public long At { get; init; }
+    public int By { get; init; }
+
+    /// <summary>Null when the ledger has no sentence about it.</summary>
+    public Topic? Topic { get; init; }
+    public string About { get; init; } = "";
+    public bool IsOwn { get; init; }
+    public int? Message { get; init; }
+}
+
+/// <summary>The state of a sitting after one of its entries; see <see cref="Snapshot"/>.</summary>
+public sealed class SnapshotRecord
+{
+    public Guid SittingId { get; init; }
+    public long Sequence { get; init; }
+    public required string Form { get; init; }
+
+    /// <summary>That of the entry.</summary>
+    public required byte[] Digest { get; init; }
+    public required string Json { get; init; }
 }

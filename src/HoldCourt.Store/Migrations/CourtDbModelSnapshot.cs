@@ -206,18 +206,40 @@ namespace HoldCourt.Store.Migrations
                     b.Property<long>("Sequence")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("About")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("By")
+                        .HasColumnType("INTEGER");
+
                     b.Property<byte[]>("Digest")
                         .IsRequired()
                         .HasColumnType("BLOB");
+
+                    b.Property<bool>("IsOwn")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Json")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<int?>("Message")
+                        .HasColumnType("INTEGER");
+
                     b.Property<byte[]>("Seal")
                         .HasColumnType("BLOB");
 
+                    b.Property<string>("Topic")
+                        .HasColumnType("TEXT");
+
                     b.HasKey("SittingId", "Sequence");
+
+                    b.HasIndex("SittingId", "Message")
+                        .HasFilter("Message IS NOT NULL");
 
                     b.ToTable("Entries");
                 });
@@ -247,6 +269,31 @@ namespace HoldCourt.Store.Migrations
                         .HasFilter("AdjournedAt IS NULL");
 
                     b.ToTable("Sittings");
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Ledger.SnapshotRecord", b =>
+                {
+                    b.Property<Guid>("SittingId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<byte[]>("Digest")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.Property<string>("Form")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Json")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Sequence")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("SittingId");
+
+                    b.ToTable("Snapshots");
                 });
 
             modelBuilder.Entity("HoldCourt.Store.Planning.Contact", b =>
@@ -682,6 +729,15 @@ namespace HoldCourt.Store.Migrations
                         .IsRequired();
 
                     b.Navigation("Session");
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Ledger.SnapshotRecord", b =>
+                {
+                    b.HasOne("HoldCourt.Store.Ledger.SittingRecord", null)
+                        .WithMany()
+                        .HasForeignKey("SittingId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
                 });
 
             modelBuilder.Entity("HoldCourt.Store.Planning.Contact", b =>
