@@ -167,13 +167,14 @@ internal static class DeafBench
             var ticket = await line.InvokeAsync<string?>("MediaTicket");
             await listener._socket.ConnectAsync(new Uri($"ws://{address.Authority}/media?ticket={Uri.EscapeDataString(ticket!)}"), CancellationToken.None);
             _ = Task.Run(listener.Read);
+            await listener.Send(JsonSerializer.SerializeToUtf8Bytes<FromBrowser>(new Describe([new("microphone", Service.Voice, Layer.None, "opus")]), CoreJson.Options), WebSocketMessageType.Text);
             return listener;
         }
 
         public async Task Speak()
         {
             var frame = new byte[FrameHeader.Size + 70];
-            new FrameHeader(frame.Length, FrameType.Audio, FrameMarks.None, (ushort)_track, _sequence++, 20, 0, 200, (ulong)Stopwatch.GetTimestamp()).Write(frame);
+            new FrameHeader(frame.Length, Service.Voice, FrameMarks.None, (ushort)_track, _sequence++, 20, 0, 200, (ulong)Stopwatch.GetTimestamp()).Write(frame);
             await Send(frame, WebSocketMessageType.Binary);
         }
 
@@ -193,8 +194,8 @@ internal static class DeafBench
                 if (got.MessageType == WebSocketMessageType.Text)
                 {
                     var message = JsonSerializer.Deserialize<ToBrowser>(buffer.AsSpan(0, got.Count), CoreJson.Options);
-                    if (message is PublishMessage publish) _track = publish.Audio;
-                    if (message is MarkMessage mark) await Send(JsonSerializer.SerializeToUtf8Bytes<FromBrowser>(new EchoMessage(mark.Mark), CoreJson.Options), WebSocketMessageType.Text);
+                    if (message is Numbered numbered) _track = numbered.Tracks[0];
+                    if (message is Marked { Mark: var mark }) await Send(JsonSerializer.SerializeToUtf8Bytes<FromBrowser>(new Echo(mark), CoreJson.Options), WebSocketMessageType.Text);
                     continue;
                 }
                 for (var rest = buffer.AsMemory(0, got.Count); FrameHeader.TryRead(rest.Span, out var header); rest = rest[header.Length..])

@@ -36,7 +36,7 @@ internal static class RelayLoad
                 }
             });
             if (plan.SenderSeats.Length > 0)
-                await socket.SendAsync(JsonSerializer.SerializeToUtf8Bytes<FromBrowser>(new WishMessage([.. plan.SenderSeats.Select(seat => new WishedPicture(new SeatId(seat), 400))]), CoreJson.Options), WebSocketMessageType.Text, true, default);
+                await socket.SendAsync(JsonSerializer.SerializeToUtf8Bytes<FromBrowser>(new Show([.. plan.SenderSeats.Select(seat => new WishedPicture(new SeatId(seat), 400))]), CoreJson.Options), WebSocketMessageType.Text, true, default);
         }
         var stop = new CancellationTokenSource();
         var sending = new List<Task>();
@@ -60,27 +60,32 @@ internal static class RelayLoad
 
     private static async Task Send(ClientWebSocket socket, int number, bool speaks, bool toCourt, CancellationToken stop)
     {
-        var own = new PublishMessage(number + 1, number + 101, number + 201);
+        int[] own = [number + 1, number + 101];
         var told = new TaskCompletionSource();
         _ = Receive(socket, (bytes, isText) =>
         {
-            if (isText && JsonSerializer.Deserialize<ToBrowser>(bytes, CoreJson.Options) is PublishMessage publish) { own = publish; told.TrySetResult(); }
+            if (isText && JsonSerializer.Deserialize<ToBrowser>(bytes, CoreJson.Options) is Numbered numbered) { own = [.. numbered.Tracks]; told.TrySetResult(); }
         });
-        if (toCourt) await told.Task;
+        TrackDescription[] tracks = [new("microphone", Service.Voice, Layer.None, "opus"), new(Wish.Camera, Service.Camera, Layer.Full, "vp8")];
+        if (toCourt)
+        {
+            await socket.SendAsync(JsonSerializer.SerializeToUtf8Bytes<FromBrowser>(new Describe(tracks), CoreJson.Options), WebSocketMessageType.Text, true, stop);
+            await told.Task;
+        }
         var clock = Stopwatch.StartNew();
         var (pictures, sounds) = (0u, 0u);
         using var timer = new PeriodicTimer(TimeSpan.FromMilliseconds(5));
         while (!stop.IsCancellationRequested && await timer.WaitForNextTickAsync(CancellationToken.None))
         {
             for (; sounds < clock.ElapsedMilliseconds / 20; sounds++)
-                if (speaks) await Frame(FrameType.Audio, own.Audio, sounds, SoundBytes, FrameMarks.None);
-            for (; pictures < clock.ElapsedMilliseconds / 50; pictures++) await Frame(FrameType.Full, own.Full, pictures, PictureBytes, pictures % 10 == 0 ? FrameMarks.Key : FrameMarks.None);
+                if (speaks) await Frame(Service.Voice, own[0], sounds, SoundBytes, FrameMarks.None);
+            for (; pictures < clock.ElapsedMilliseconds / 50; pictures++) await Frame(Service.Camera, own[1], pictures, PictureBytes, pictures % 10 == 0 ? FrameMarks.Key : FrameMarks.None);
         }
 
-        async Task Frame(FrameType type, int track, uint sequence, int bytes, FrameMarks marks)
+        async Task Frame(Service service, int track, uint sequence, int bytes, FrameMarks marks)
         {
             var frame = new byte[FrameHeader.Size + bytes];
-            new FrameHeader(frame.Length, type, marks, (ushort)track, sequence, (byte)(type == FrameType.Audio ? 25 : 0), 0, 200, (ulong)Micros()).Write(frame);
+            new FrameHeader(frame.Length, service, marks, (ushort)track, sequence, (byte)(service == Service.Voice ? 25 : 0), 0, 200, (ulong)Micros()).Write(frame);
             await socket.SendAsync(frame, WebSocketMessageType.Binary, true, CancellationToken.None);
         }
     }

@@ -168,7 +168,8 @@ public class IntruderTests
                 sitting.MayKnow(seat, new Matter.Words(message)).ShouldBeFalse();
 
             var everybody = sitting.Seats.Select(other => new Wish(other.Id, 400));
-            foreach (var shown in ForwardingPlan.Allot(sitting, seat.Id, everybody, 100_000_000).Keys)
+            var stage = StageState.Unknown.With(StageChange.Whole(sitting));
+            foreach (var shown in ForwardingPlan.Allot(everybody.Where(wish => stage.MayBeSeen(wish.Sender, seat.Id)), 100_000_000).Keys.Select(key => key.Sender))
             {
                 seat.IsSeated.ShouldBeTrue("nobody outside sees anybody");
                 IsHidden(sitting, seat, sitting.Seats[shown]).ShouldBeFalse($"{seat.Name} sees {sitting.Seats[shown].Name}");

@@ -47,16 +47,49 @@ public class MediaTests
         foreach (var seat in new[] { big, small, House.Host }) house.Do(seat, new TurnCamera(true));
         Wish[] wishes = [new(small, 90), new(big, 400), new(dark, 400), new(House.Host, 300)];
 
-        ForwardingPlan.Allot(house.Sitting, House.Host, wishes, 2_000_000).ShouldBe(
-            new Dictionary<SeatId, Layer> { [big] = Layer.Full, [small] = Layer.Thumb }, ignoreOrder: true);
-        ForwardingPlan.Allot(house.Sitting, House.Host, wishes, 250_000).Values.ShouldBe([Layer.Thumb, Layer.Thumb]);
-        ForwardingPlan.Allot(house.Sitting, house.Arrives("Waiting"), wishes, 2_000_000).ShouldBeEmpty();
+        var state = StageState.Unknown.With(StageChange.Whole(house.Sitting));
+        IReadOnlyDictionary<SeatId, Layer> For(SeatId viewer, long capacity) =>
+            ForwardingPlan.Allot(wishes.Where(wish => state.MayBeSeen(wish.Sender, viewer)), capacity).ToDictionary(pair => pair.Key.Sender, pair => pair.Value);
+        For(House.Host, 2_000_000).ShouldBe(new Dictionary<SeatId, Layer> { [big] = Layer.Full, [small] = Layer.Thumb }, ignoreOrder: true);
+        For(House.Host, 250_000).Values.ShouldBe([Layer.Thumb, Layer.Thumb]);
+        var waiting = house.Arrives("Waiting");
+        state = state.With(StageChange.Whole(house.Sitting));
+        For(waiting, 2_000_000).ShouldBeEmpty();
+    }
+
+    /// <summary>What the relay was told, change by change, lets it answer as the rules do: told here as a table.</summary>
+    [Property(Arbitrary = [typeof(PropertyTests.Wishes)], MaxTest = 200)]
+    public void The_relay_lets_pass_what_may_be_heard_and_seen_and_nothing_else(PropertyTests.Step[] steps)
+    {
+        var house = House.Opened(DoorMode.Open);
+        for (var n = 1; n <= 5; n++) house.Arrives($"listed{n}", new PersonKey($"guest:key{n}"));
+        var state = StageState.Unknown.With(StageChange.Whole(house.Sitting));
+        foreach (var step in steps)
+        {
+            var before = house.Sitting;
+            house.Do(step.By == 0 ? Actor.House : Actor.Of(new SeatId(step.By)), step.Command);
+            if (StageChange.Of(before, house.Sitting) is { } change) state = state.With(change);
+            var sitting = house.Sitting;
+            bool Rests(Seat seat) => sitting.Phase == Phase.Recess && seat.Role < Role.Deputy;
+            foreach (var seat in sitting.Seats)
+            {
+                state.MayBeHeard(seat.Id).ShouldBe(seat is { Place: Place.Seated, MicrophoneOpen: true } && !Rests(seat));
+                state.MayReceive(seat.Id).ShouldBe(seat.Place == Place.Seated && !Rests(seat));
+                state.IsHere(seat.Id).ShouldBe(seat.Place != Place.Gone);
+                foreach (var other in sitting.Seats.Where(other => other.Id != seat.Id))
+                    state.MayBeSeen(other.Id, seat.Id).ShouldBe(
+                        other is { Place: Place.Seated, CameraOn: true } && !Rests(other) && seat.Place == Place.Seated && !Rests(seat)
+                        && (seat.Role >= Role.Deputy || other.Role > Role.Attendee || sitting.Turn?.Seat == other.Id || sitting.Picture.Front.Contains(other.Id)
+                            || sitting.Orders.SeePeople == Audience.Everyone || (sitting.Orders.SeePeople == Audience.Presenters && seat.Role == Role.Presenter)));
+            }
+            state.Floor.ShouldBe(sitting.Turn?.Seat);
+        }
     }
 
     [Property]
     public void A_frame_header_reads_back_as_written(ushort track, uint sequence, byte level, ushort duration, ulong time)
     {
-        var header = new FrameHeader(40, FrameType.Full, FrameMarks.Key, track, sequence, (byte)(level % 128), 1, duration, time);
+        var header = new FrameHeader(40, Service.Camera, FrameMarks.Key, track, sequence, (byte)(level % 128), 1, duration, time);
         var bytes = new byte[40];
         header.Write(bytes);
         FrameHeader.TryRead(bytes, out var read).ShouldBeTrue();
@@ -69,12 +102,12 @@ public class MediaTests
     public void A_header_with_one_byte_altered_or_cut_off_is_read_within_its_bytes_or_not_at_all(ushort track, byte at, byte value, byte cut, bool alters)
     {
         var bytes = new byte[60];
-        new FrameHeader(40 + (track % 20), FrameType.Audio, FrameMarks.Key, track, 7, 20, 0, 200, 5).Write(bytes);
+        new FrameHeader(40 + (track % 20), Service.Voice, FrameMarks.Key, track, 7, 20, 0, 200, 5).Write(bytes);
         if (alters) bytes[at % FrameHeader.Size] = value;
         var given = bytes.AsSpan(0, Math.Max(0, bytes.Length - (cut % 40)));
         if (!FrameHeader.TryRead(given, out var read)) return;
         read.Length.ShouldBeInRange(FrameHeader.Size, given.Length);
-        Enum.IsDefined(read.Type).ShouldBeTrue();
+        Enum.IsDefined(read.Service).ShouldBeTrue();
     }
 
     [Fact]

@@ -80,7 +80,7 @@ public class OrdersTests
         house.Sitting.Door.Mode.ShouldBe(DoorMode.Attended);
         house[a].CameraOn.ShouldBeTrue();
         house[b].MicrophoneOpen.ShouldBeTrue();
-        ForwardingPlan.MayBeHeard(house.Sitting, b).ShouldBeTrue();
+        ForwardingPlan.MayBeHeard(house.Sitting, house[b]).ShouldBeTrue();
     }
 
     [Fact]

@@ -160,7 +160,7 @@ public class PropertyTests
         sitting.Picture.Front.All(front => sitting.Seats[front].IsSeated).ShouldBeTrue("somebody in front is not here");
         (sitting.Phase == Phase.Recess).ShouldBe(sitting.Recess is not null);
         seat.Given.Intersect(seat.Taken).ShouldBeEmpty();
-        if (sitting.IsRunning) ForwardingPlan.MayBeHeard(sitting, seat.Id).ShouldBe(seat.MicrophoneOpen && (sitting.Phase != Phase.Recess || seat.OnBench));
+        if (sitting.IsRunning) ForwardingPlan.MayBeHeard(sitting, seat).ShouldBe(seat.MicrophoneOpen && (sitting.Phase != Phase.Recess || seat.OnBench));
         (seat.Exit is null).ShouldBe(seat.Place != Place.Gone);
     }
 

@@ -58,13 +58,13 @@ public class RunningTests
         house.Do(House.Host, new CallRecess("Back at three", 1, true)).IsRefused.ShouldBeFalse();
         house.Do(House.Host, new CallRecess("Again")).Refusal!.Reason.ShouldBe(Reason.NoChange);
         house[nia].ShouldSatisfyAllConditions(seat => seat.IsSeated.ShouldBeTrue(), seat => seat.MicrophoneOpen.ShouldBeTrue());
-        ForwardingPlan.MayBeHeard(house.Sitting, nia).ShouldBeFalse();
-        ForwardingPlan.MayReceive(house.Sitting, teodor).ShouldBeFalse();
-        ForwardingPlan.MayBeHeard(house.Sitting, House.Host).ShouldBeTrue();
+        ForwardingPlan.MayBeHeard(house.Sitting, house[nia]).ShouldBeFalse();
+        ForwardingPlan.MayReceive(house.Sitting, house[teodor]).ShouldBeFalse();
+        ForwardingPlan.MayBeHeard(house.Sitting, house[House.Host]).ShouldBeTrue();
         house.Do(Actor.House, new EndRecess()).Facts.ShouldBeEmpty("its minute is not over");
         house.Waits(TimeSpan.FromMinutes(1));
         house.Do(Actor.House, new EndRecess()).Facts.Length.ShouldBe(1);
-        ForwardingPlan.MayBeHeard(house.Sitting, nia).ShouldBeTrue("as before");
+        ForwardingPlan.MayBeHeard(house.Sitting, house[nia]).ShouldBeTrue("as before");
         house.Do(nia, new CallRecess("")).Refusal!.Reason.ShouldBe(Reason.OnlyBench);
     }
 

@@ -2,7 +2,6 @@ using System.Net;
 using System.Net.WebSockets;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Live;
-using HoldCourt.Server.Media;
 using HoldCourt.Server.Planning;
 using HoldCourt.Store.Ledger;
 using Microsoft.Extensions.DependencyInjection;
@@ -321,24 +320,6 @@ public class IntrusionTests(Court court) : IClassFixture<Court>
         using var other = await court.AnotherHost("runa@larkmoor.example.org");
         await using var live = await other.Announces(opened, "Runa");
         live.Me!.ShouldSatisfyAllConditions(me => me.Place.ShouldBe(Place.Seated), me => me.Role.ShouldBe(Role.Presenter));
-    }
-
-    [Fact]
-    public void A_tracks_number_is_somebody_elses_only_when_everybody_was_told()
-    {
-        var stage = new Stage(TimeProvider.System, () => { });
-        var stays = stage.AddSender(new SeatId(1), new Nobody());
-        for (var n = 0; n < 70_000; n++)
-        {
-            var comes = stage.AddSender(new SeatId(2 + (n % 3)), new Nobody());
-            new[] { comes.Audio.Id, comes.Full.Id, comes.Thumb.Id }.ShouldNotContain(id => id == 0 || id == stays.Audio.Id || id == stays.Full.Id || id == stays.Thumb.Id);
-        }
-    }
-
-    private sealed class Nobody : IPublisher
-    {
-        public void Wanted(bool audio, bool full, bool thumb) { }
-        public void NeedKey(ushort track) { }
     }
 
     [Fact]

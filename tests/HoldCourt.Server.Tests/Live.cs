@@ -98,17 +98,27 @@ public sealed class Live : IAsyncDisposable
     public async ValueTask DisposeAsync() => await _hub.DisposeAsync();
 }
 
+/// <summary>The tracks of a browser.</summary>
+public enum Kind { Audio, Full, Thumb }
+
+/// <summary>Their numbers.</summary>
+public sealed record OwnTracks(int Audio, int Full, int Thumb);
+
 /// <summary>A media socket.</summary>
 public sealed class Media : IDisposable
 {
     private readonly ClientWebSocket _socket = new();
-    private readonly List<(FrameHeader Header, byte[] Data)> _frames = [];
+    private readonly List<(FrameHeader Header, byte[] Data, Kind Kind)> _frames = [];
+    private readonly Dictionary<int, Kind> _introduced = [];
     private readonly List<ToBrowser> _messages = [];
     private readonly SemaphoreSlim _reads = new(1), _sends = new(1);
     private uint _sequence;
 
     public WebSocketCloseStatus? Closed { get; private set; }
-    public PublishMessage Own { get; private set; } = new(0, 0, 0);
+    public OwnTracks Own { get; private set; } = new(0, 0, 0);
+
+    public static TrackDescription[] Tracks { get; } =
+        [new("microphone", Service.Voice, Layer.None, "opus"), new("camera", Service.Camera, Layer.Full, "vp8"), new("camera", Service.Camera, Layer.Thumb, "vp8")];
 
     /// <param name="smallBuffer">The kernel keeps little for it, so that a pause is felt soon at the other side.</param>
     public static async Task<Media> Open(Uri address, string ticket, bool smallBuffer = false)
@@ -126,35 +136,45 @@ public sealed class Media : IDisposable
         });
         await media._socket.ConnectAsync(new Uri($"ws://{address.Authority}/media?ticket={Uri.EscapeDataString(ticket)}"), way, CancellationToken.None);
         _ = media.Read();
-        await Eventually.Holds(() => media.Messages<PublishMessage>().Count > 0);
-        media.Own = media.Messages<PublishMessage>()[0];
+        await media.Describes(Tracks);
+        await Eventually.Holds(() => media.Messages<Numbered>().Count > 0);
+        media.Own = media.Messages<Numbered>()[0].Tracks is [var audio, var full, var thumb] ? new OwnTracks(audio, full, thumb) : throw new InvalidOperationException("Other tracks.");
         return media;
     }
 
     public List<T> Messages<T>() { lock (_frames) return [.. _messages.OfType<T>()]; }
 
-    public int Frames(FrameType type) { lock (_frames) return _frames.Count(frame => frame.Header.Type == type); }
+    public int Frames(Kind kind) => Sequences(kind).Count;
 
-    public List<FrameHeader> Sequences(FrameType type) { lock (_frames) return [.. _frames.Where(frame => frame.Header.Type == type).Select(frame => frame.Header)]; }
+    public List<FrameHeader> Sequences(Kind kind) { lock (_frames) return [.. Of(kind).Select(frame => frame.Header)]; }
+
+    private IEnumerable<(FrameHeader Header, byte[] Data)> Of(Kind kind) => _frames.Where(frame => frame.Kind == kind).Select(frame => (frame.Header, frame.Data));
+
+    /// <summary>What the browser was told last is needed of its own tracks.</summary>
+    public IReadOnlyList<Kind> Wanted => Messages<Wanted>() is [.., var last]
+        ? [.. Enum.GetValues<Kind>().Where(kind => last.Tracks.Contains(NumberOf(kind)))]
+        : [];
+
+    private int NumberOf(Kind kind) => kind switch { Kind.Audio => Own.Audio, Kind.Full => Own.Full, _ => Own.Thumb };
 
     /// <summary>Reads nothing more until told.</summary>
     public void Pause() => _reads.Wait();
 
     public void Resume() => _reads.Release();
 
-    public List<byte[]> Data(FrameType type) { lock (_frames) return [.. _frames.Where(frame => frame.Header.Type == type).Select(frame => frame.Data)]; }
+    public List<byte[]> Data(Kind kind) { lock (_frames) return [.. Of(kind).Select(frame => frame.Data)]; }
 
     public byte[] LastData() { lock (_frames) return _frames[^1].Data; }
 
-    public async Task Send(FrameType type, int track, byte[] data, bool key = false, byte level = 20)
+    public async Task Send(Kind kind, int track, byte[] data, bool key = false, byte level = 20)
     {
         var frame = new byte[FrameHeader.Size + data.Length];
-        new FrameHeader(frame.Length, type, key ? FrameMarks.Key : FrameMarks.None, (ushort)track, _sequence++, level, 0, 200, _sequence * 20_000).Write(frame);
+        new FrameHeader(frame.Length, kind == Kind.Audio ? Service.Voice : Service.Camera, key ? FrameMarks.Key : FrameMarks.None, (ushort)track, _sequence++, level, 0, 200, _sequence * 20_000).Write(frame);
         data.CopyTo(frame, FrameHeader.Size);
         await SendRaw(frame);
     }
 
-    public Task Speak() => Send(FrameType.Audio, Own.Audio, [1, 2, 3]);
+    public Task Speak() => Send(Kind.Audio, Own.Audio, [1, 2, 3]);
 
     public Task SendRaw(byte[] bytes) => Send(bytes, WebSocketMessageType.Binary);
 
@@ -167,8 +187,10 @@ public sealed class Media : IDisposable
         finally { _sends.Release(); }
     }
 
+    public Task Describes(params TrackDescription[] tracks) => Say(JsonSerializer.Serialize<FromBrowser>(new Describe(tracks), CoreJson.Options));
+
     public Task Wishes(params (SeatId Seat, int Height)[] pictures) => Say(JsonSerializer.Serialize<FromBrowser>(
-        new WishMessage([.. pictures.Select(picture => new WishedPicture(picture.Seat, picture.Height))]), CoreJson.Options));
+        new Show([.. pictures.Select(picture => new WishedPicture(picture.Seat, picture.Height))]), CoreJson.Options));
 
     private async Task Read()
     {
@@ -190,7 +212,7 @@ public sealed class Media : IDisposable
                 if (part.MessageType == WebSocketMessageType.Close) break;
                 int? mark;
                 lock (_frames) mark = Take(part.MessageType, buffer.AsSpan(0, length));
-                if (mark is { } number) await Say(JsonSerializer.Serialize<FromBrowser>(new EchoMessage(number), CoreJson.Options));
+                if (mark is { } number) await Say(JsonSerializer.Serialize<FromBrowser>(new Echo(number), CoreJson.Options));
             }
         }
         catch (Exception e) when (e is WebSocketException or InvalidOperationException)
@@ -206,10 +228,12 @@ public sealed class Media : IDisposable
         if (type == WebSocketMessageType.Text)
         {
             _messages.Add(JsonSerializer.Deserialize<ToBrowser>(message, CoreJson.Options)!);
-            return (_messages[^1] as MarkMessage)?.Mark;
+            if (_messages[^1] is Introduced { What: var what } introduced)
+                _introduced[introduced.Track] = what.Layer switch { Layer.Full => Kind.Full, Layer.Thumb => Kind.Thumb, _ => Kind.Audio };
+            return (_messages[^1] as Marked)?.Mark;
         }
         for (; FrameHeader.TryRead(message, out var header); message = message[header.Length..])
-            _frames.Add((header, message[FrameHeader.Size..header.Length].ToArray()));
+            _frames.Add((header, message[FrameHeader.Size..header.Length].ToArray(), _introduced[header.Track]));
         return null;
     }
 

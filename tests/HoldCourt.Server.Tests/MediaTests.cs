@@ -34,26 +34,26 @@ public class MediaTests(Court court) : IClassFixture<Court>
     {
         await using var room = await TwoInside();
         // Frames keep their order: none of these may come before the first that is allowed.
-        for (var n = 0; n < 5; n++) await room.GuestMedia.Send(FrameType.Audio, room.GuestMedia.Own.Audio, [9]);
+        for (var n = 0; n < 5; n++) await room.GuestMedia.Send(Kind.Audio, room.GuestMedia.Own.Audio, [9]);
         await room.Guest.Done(new OpenMicrophone());
         for (var n = 0; n < 10; n++) await room.GuestMedia.Speak();
-        await Eventually.Holds(() => room.HostMedia.Frames(FrameType.Audio) == 10);
+        await Eventually.Holds(() => room.HostMedia.Frames(Kind.Audio) == 10);
         room.HostMedia.LastData().ShouldBe([1, 2, 3]);
-        room.HostMedia.Messages<TrackMessage>().ShouldContain(track => track.Seat == room.Guest.Me!.Seat && track.Kind == FrameType.Audio);
-        room.GuestMedia.Frames(FrameType.Audio).ShouldBe(0, "nobody hears themselves");
+        room.HostMedia.Messages<Introduced>().ShouldContain(track => track.Seat == room.Guest.Me!.Seat && track.What.Source == "microphone");
+        room.GuestMedia.Frames(Kind.Audio).ShouldBe(0, "nobody hears themselves");
 
         await room.Host.Done(new Mute([room.Guest.Me!.Seat]));
-        for (var n = 0; n < 10; n++) await room.GuestMedia.Send(FrameType.Audio, room.GuestMedia.Own.Audio, [9]);
+        for (var n = 0; n < 10; n++) await room.GuestMedia.Send(Kind.Audio, room.GuestMedia.Own.Audio, [9]);
 
         await room.Host.Done(new TakeBack());
         await room.GuestMedia.Speak();
-        await Eventually.Holds(() => room.HostMedia.Frames(FrameType.Audio) >= 11);
-        room.HostMedia.Frames(FrameType.Audio).ShouldBe(11, "what was said while muted does not come later either");
-        room.HostMedia.Data(FrameType.Audio).ShouldAllBe(data => data.Length == 3);
+        await Eventually.Holds(() => room.HostMedia.Frames(Kind.Audio) >= 11);
+        room.HostMedia.Frames(Kind.Audio).ShouldBe(11, "what was said while muted does not come later either");
+        room.HostMedia.Data(Kind.Audio).ShouldAllBe(data => data.Length == 3);
         await room.Host.Done(new Remove([room.Guest.Me.Seat], MayReturn: true));
         await Eventually.Holds(() => room.GuestMedia.Closed is not null, why: "the gone have no socket");
         (await room.Guest.Ask<string?>("MediaTicket")).ShouldBeNull("and get none");
-        room.HostMedia.Frames(FrameType.Audio).ShouldBe(11);
+        room.HostMedia.Frames(Kind.Audio).ShouldBe(11);
     }
 
     [Fact]
@@ -61,7 +61,7 @@ public class MediaTests(Court court) : IClassFixture<Court>
     {
         await using var room = await TwoInside();
         await room.Host.Done(new OpenMicrophone());
-        SeatId? Told() => room.GuestMedia.Messages<SpeakerMessage>().LastOrDefault()?.Seat;
+        SeatId? Told() => room.GuestMedia.Messages<Speaker>().LastOrDefault()?.Seat;
         async Task Talk(Func<bool> until)
         {
             for (var n = 0; n < 250 && !until(); n++)
@@ -86,20 +86,20 @@ public class MediaTests(Court court) : IClassFixture<Court>
         await using var room = await TwoInside();
         await room.Guest.Done(new TurnCamera(true));
         await room.HostMedia.Wishes((room.Guest.Me!.Seat, 400));
-        await Eventually.Holds(() => room.GuestMedia.Messages<WantedMessage>().LastOrDefault() is { Full: true, Thumb: false });
-        room.GuestMedia.Messages<NeedKeyMessage>().ShouldContain(message => message.Track == room.GuestMedia.Own.Full);
+        await Eventually.Holds(() => room.GuestMedia.Wanted is [Kind.Full]);
+        room.GuestMedia.Messages<NeedKey>().ShouldContain(message => message.Track == room.GuestMedia.Own.Full);
 
-        await room.GuestMedia.Send(FrameType.Full, room.GuestMedia.Own.Full, [9], key: false);
-        await room.GuestMedia.Send(FrameType.Thumb, room.GuestMedia.Own.Thumb, [9], key: true);
-        await room.GuestMedia.Send(FrameType.Full, room.GuestMedia.Own.Full, [7], key: true);
-        await room.GuestMedia.Send(FrameType.Full, room.GuestMedia.Own.Full, [8], key: false);
-        await Eventually.Holds(() => room.HostMedia.Frames(FrameType.Full) == 2);
-        room.HostMedia.Frames(FrameType.Thumb).ShouldBe(0);
+        await room.GuestMedia.Send(Kind.Full, room.GuestMedia.Own.Full, [9], key: false);
+        await room.GuestMedia.Send(Kind.Thumb, room.GuestMedia.Own.Thumb, [9], key: true);
+        await room.GuestMedia.Send(Kind.Full, room.GuestMedia.Own.Full, [7], key: true);
+        await room.GuestMedia.Send(Kind.Full, room.GuestMedia.Own.Full, [8], key: false);
+        await Eventually.Holds(() => room.HostMedia.Frames(Kind.Full) == 2);
+        room.HostMedia.Frames(Kind.Thumb).ShouldBe(0);
 
         await room.HostMedia.Wishes((room.Guest.Me.Seat, 90));
-        await Eventually.Holds(() => room.GuestMedia.Messages<WantedMessage>().LastOrDefault() is { Full: false, Thumb: true });
+        await Eventually.Holds(() => room.GuestMedia.Wanted is [Kind.Thumb]);
         await room.Host.Done(new CamerasOff([room.Guest.Me.Seat]));
-        await Eventually.Holds(() => room.GuestMedia.Messages<WantedMessage>().LastOrDefault() is { Full: false, Thumb: false });
+        await Eventually.Holds(() => room.GuestMedia.Wanted is []);
     }
 
     [Fact]
@@ -108,12 +108,12 @@ public class MediaTests(Court court) : IClassFixture<Court>
         await using var room = await TwoInside();
         await room.Guest.Done(new TurnCamera(true));
         await room.HostMedia.Wishes((room.Guest.Me!.Seat, 400));
-        int Asked(int track) => room.GuestMedia.Messages<NeedKeyMessage>().Count(message => message.Track == track);
+        int Asked(int track) => room.GuestMedia.Messages<NeedKey>().Count(message => message.Track == track);
         await Eventually.Holds(() => Asked(room.GuestMedia.Own.Full) == 1);
         await Task.Delay(1_100);
-        await room.HostMedia.Say(JsonSerializer.Serialize<FromBrowser>(new KeyMessage(room.GuestMedia.Own.Thumb), CoreJson.Options));
-        await room.GuestMedia.Say(JsonSerializer.Serialize<FromBrowser>(new KeyMessage(room.GuestMedia.Own.Full), CoreJson.Options));
-        for (var n = 0; n < 5; n++) await room.HostMedia.Say(JsonSerializer.Serialize<FromBrowser>(new KeyMessage(room.GuestMedia.Own.Full), CoreJson.Options));
+        await room.HostMedia.Say(JsonSerializer.Serialize<FromBrowser>(new AskForKey(room.GuestMedia.Own.Thumb), CoreJson.Options));
+        await room.GuestMedia.Say(JsonSerializer.Serialize<FromBrowser>(new AskForKey(room.GuestMedia.Own.Full), CoreJson.Options));
+        for (var n = 0; n < 5; n++) await room.HostMedia.Say(JsonSerializer.Serialize<FromBrowser>(new AskForKey(room.GuestMedia.Own.Full), CoreJson.Options));
         await Eventually.Holds(() => Asked(room.GuestMedia.Own.Full) == 2);
         await Task.Delay(200);
         Asked(room.GuestMedia.Own.Full).ShouldBe(2, "asked often within a short while, it is passed on once");
@@ -126,13 +126,13 @@ public class MediaTests(Court court) : IClassFixture<Court>
         await using var room = await TwoInside();
         await room.Host.Done(new OpenMicrophone());
         await room.Guest.Done(new OpenMicrophone());
-        await room.GuestMedia.Send(FrameType.Audio, room.HostMedia.Own.Audio, [6]);
-        await room.GuestMedia.Send(FrameType.Audio, room.GuestMedia.Own.Full, [6]);
+        await room.GuestMedia.Send(Kind.Audio, room.HostMedia.Own.Audio, [6]);
+        await room.GuestMedia.Send(Kind.Audio, room.GuestMedia.Own.Full, [6]);
         await room.GuestMedia.SendRaw([1, 2, 3]);
         await room.GuestMedia.Say("{\"type\":\"nonsense\"}");
         await room.GuestMedia.Say("no json");
         await room.GuestMedia.Speak();
-        await Eventually.Holds(() => room.HostMedia.Frames(FrameType.Audio) == 1);
+        await Eventually.Holds(() => room.HostMedia.Frames(Kind.Audio) == 1);
         room.HostMedia.LastData().ShouldBe([1, 2, 3]);
         room.GuestMedia.Closed.ShouldBeNull();
     }
@@ -162,7 +162,7 @@ public class MediaTests(Court court) : IClassFixture<Court>
         }
         await Eventually.Holds(() => room.GuestMedia.Closed is not null);
         room.HostMedia.Closed.ShouldBeNull();
-        room.HostMedia.Frames(FrameType.Audio).ShouldBeLessThan(1_500);
+        room.HostMedia.Frames(Kind.Audio).ShouldBeLessThan(1_500);
     }
 
     [Fact]

@@ -114,7 +114,7 @@ public class ProductTests(Court court) : IClassFixture<Court>
         await Eventually.Holds(() => live.Seats.Values.Count(row => row.CameraOn) == 10);
         using var media = await live.Media();
         await media.Wishes([.. live.Seats.Values.Where(row => row.CameraOn).Select(row => (row.Id, 90))]);
-        await Eventually.Holds(() => media.Frames(Core.Media.FrameType.Audio) > 50 && media.Frames(Core.Media.FrameType.Thumb) > 100, seconds: 20);
+        await Eventually.Holds(() => media.Frames(Kind.Audio) > 50 && media.Frames(Kind.Thumb) > 100, seconds: 20);
         await Eventually.Holds(() => live.Sitting!.Counts!.Waiting == 1, seconds: 20);
     }
 }

@@ -1,5 +1,4 @@
 using HoldCourt.Server.Api;
-using HoldCourt.Server.Media;
 
 namespace HoldCourt.Server.Tests;
 
@@ -29,25 +28,25 @@ public class SlowReceiverTests(Court court) : IClassFixture<Court>
         using var slowly = await slow.Media(smallBuffer: true);
         using var quickly = await quick.Media();
         foreach (var media in new[] { slowly, quickly }) await media.Wishes((host.Me!.Seat, 400));
-        await Eventually.Holds(() => sender.Messages<WantedMessage>().LastOrDefault() is { Full: true });
+        await Eventually.Holds(() => sender.Wanted.Contains(Kind.Full));
         await SendSecond(sender, key: true);
-        await Eventually.Holds(() => slowly.Frames(FrameType.Full) > 0 && quickly.Frames(FrameType.Full) > 0 && quickly.Frames(FrameType.Audio) == 25);
+        await Eventually.Holds(() => slowly.Frames(Kind.Full) > 0 && quickly.Frames(Kind.Full) > 0 && quickly.Frames(Kind.Audio) == 25);
 
         slowly.Pause();
-        var (before, sounds) = (quickly.Frames(FrameType.Full), quickly.Frames(FrameType.Audio));
+        var (before, sounds) = (quickly.Frames(Kind.Full), quickly.Frames(Kind.Audio));
         for (var second = 0; second < 8; second++) await SendSecond(sender, key: second % 2 == 0);
         // On a machine that stands still for a while even the quick one is behind for a moment.
-        await Eventually.Holds(() => quickly.Frames(FrameType.Full) >= before + 150, why: $"nothing holds up the quick one: {quickly.Frames(FrameType.Full)} of {before} + 200");
-        await Eventually.Holds(() => quickly.Frames(FrameType.Audio) == sounds + 200);
+        await Eventually.Holds(() => quickly.Frames(Kind.Full) >= before + 150, why: $"nothing holds up the quick one: {quickly.Frames(Kind.Full)} of {before} + 200");
+        await Eventually.Holds(() => quickly.Frames(Kind.Audio) == sounds + 200);
 
         await Eventually.Holds(() => host.Slow.Contains(slow.Me!.Seat), seconds: 20, why: "the bench is told of a browser that does not read");
         slowly.Resume();
-        await Eventually.Holds(() => slowly.Frames(FrameType.Audio) == 225, why: "sound is not dropped");
+        await Eventually.Holds(() => slowly.Frames(Kind.Audio) == 225, why: "sound is not dropped");
         // It gets small pictures until it has kept up for a while, and then goes on with the newest key frame.
-        var resumed = slowly.Frames(FrameType.Full);
-        for (var second = 0; second < 30 && slowly.Sequences(FrameType.Full).LastOrDefault().Sequence < 2 * 9 * 25; second++) await SendSecond(sender, key: true);
-        slowly.Frames(FrameType.Full).ShouldBeGreaterThan(resumed);
-        var (got, all) = (slowly.Sequences(FrameType.Full), quickly.Sequences(FrameType.Full));
+        var resumed = slowly.Frames(Kind.Full);
+        for (var second = 0; second < 30 && slowly.Sequences(Kind.Full).LastOrDefault().Sequence < 2 * 9 * 25; second++) await SendSecond(sender, key: true);
+        slowly.Frames(Kind.Full).ShouldBeGreaterThan(resumed);
+        var (got, all) = (slowly.Sequences(Kind.Full), quickly.Sequences(Kind.Full));
         got.Count.ShouldBeLessThan(all.Count - 50, "old pictures were dropped rather than kept for later");
         foreach (var frames in new[] { got, all })
             foreach (var (earlier, later) in frames.Zip(frames.Skip(1)))
@@ -59,7 +58,7 @@ public class SlowReceiverTests(Court court) : IClassFixture<Court>
     {
         for (var n = 0; n < 25; n++)
         {
-            await sender.Send(FrameType.Full, sender.Own.Full, _picture, key: key && n == 0);
+            await sender.Send(Kind.Full, sender.Own.Full, _picture, key: key && n == 0);
             await sender.Speak();
             await Task.Delay(38);
         }

@@ -77,12 +77,11 @@ export type FloorSheet = { order: FloorOrder; seconds: number | null; endsItself
 
 export type ForesightRow = { refusal: Refusal | null; does: readonly LedgerRow[]; touches: number; shifts: readonly ShiftRow[]; }
 
-export type FrameType = 'audio' | 'full' | 'thumb'
-
 export type FromBrowser =
-  | { type: 'wish'; pictures: readonly WishedPicture[]; }
-  | { type: 'key'; track: number; }
+  | { type: 'askForKey'; track: number; }
+  | { type: 'describe'; tracks: readonly TrackDescription[]; }
   | { type: 'echo'; mark: number; }
+  | { type: 'show'; pictures: readonly WishedPicture[]; }
 
 export type GonePage = { rows: readonly SeatRow[]; more: boolean; }
 
@@ -119,6 +118,8 @@ export type JoinWish = { token: string | null; name: string | null; password: st
 export type Joined = { me: MeRow; view: WholeView; chat: ChatPage; trouble: TroubleRow; now: number; }
 
 export type KeptPlan = { id: string; link: string; plan: Plan; hasPasscode: boolean; hasHostKey: boolean; cancelled: boolean; invited: number; next: readonly number[]; timeTwice: boolean; }
+
+export type Layer = 'none' | 'thumb' | 'full'
 
 export type LedgerCheckRow = { entries: number; firstBreak: number | null; digest: string; }
 
@@ -280,6 +281,8 @@ export type SeatStart = { seat: number; from: number; at: number; to: number; }
 
 export type SecondStep = { code: string | null; recovery: boolean; }
 
+export type Service = 'voice' | 'camera' | 'screen'
+
 export type SessionCard = { id: string; title: string; description: string; kind: SessionKind; next: number | null; minutes: number | null; link: string; door: DoorMode; expected: number; hasPasscode: boolean; cancelled: boolean; live: string | null; liveSince: number | null; lastOver: number | null; owner: string | null; }
 
 export type SessionFacet = { title: string; phase: Phase; openedAt: number; adjournedAt: number | null; host: number | null; hostName: string | null; }
@@ -327,20 +330,22 @@ export type TakeableRow = { sequence: number; row: LedgerRow; }
 export type TimeFacet = { endsAt: number | null; recess: Recess | null; succession: number | null; }
 
 export type ToBrowser =
-  | { type: 'publish'; audio: number; full: number; thumb: number; }
-  | { type: 'track'; track: number; seat: number; kind: FrameType; }
+  | { type: 'carries'; slow: boolean; }
   | { type: 'ended'; tracks: readonly number[]; }
-  | { type: 'wanted'; audio: boolean; full: boolean; thumb: boolean; }
-  | { type: 'key'; track: number; }
+  | { type: 'introduced'; track: number; seat: number; what: TrackDescription; }
+  | { type: 'marked'; mark: number; }
+  | { type: 'needKey'; track: number; }
+  | { type: 'numbered'; tracks: readonly number[]; }
   | { type: 'speaker'; seat: number | null; }
-  | { type: 'mark'; mark: number; }
-  | { type: 'capacity'; slow: boolean; }
+  | { type: 'wanted'; tracks: readonly number[]; }
 
 export type Told = { count: number; }
 
 export type Topic = 'door' | 'people' | 'microphones' | 'cameras' | 'orders' | 'floor' | 'chat' | 'picture' | 'runSheet' | 'time' | 'connections'
 
 export type TracesRow = { names: readonly string[]; contacts: number; lines: number; messages: number; sittings: number; running: number; }
+
+export type TrackDescription = { source: string; service: Service; layer: Layer; codec: string; }
 
 export type Trouble = 'empty' | 'unfinished' | 'notUnderstood' | 'unknownName' | 'doubtfulName' | 'nobodyThere'
 

@@ -1,13 +1,13 @@
 namespace HoldCourt.Core.Media;
 
-/// <summary>Camera layers in rising order of sharpness and cost.</summary>
-public enum Layer { None, Thumb, Full }
-
 /// <summary>A viewer's wish to see somebody.</summary>
 /// <param name="Height">How high the picture stands on the screen, in CSS pixels, 0 to 4320.</param>
-public readonly record struct Wish(SeatId Sender, int Height);
+public readonly record struct Wish(SeatId Sender, int Height, string Source = Wish.Camera)
+{
+    public const string Camera = "camera";
+}
 
-/// <summary>Who may be heard and seen by whom, and how sharp. The relay asks here and decides nothing itself.</summary>
+/// <summary>Who may be heard and seen by whom, and how sharp.</summary>
 public static class ForwardingPlan
 {
     /// <summary>Bits a second that a layer costs a receiver at most.</summary>
@@ -19,44 +19,39 @@ public static class ForwardingPlan
     /// <summary>Most pictures forwarded to one viewer.</summary>
     public const int MostPictures = 49;
 
-    public static bool MayBeHeard(Sitting sitting, SeatId sender) =>
-        sitting.IsRunning && sitting.Seats.TryGet(sender, out var seat) && seat is { IsSeated: true, MicrophoneOpen: true } && !sitting.Rests(seat);
+    public static bool MayBeHeard(Sitting sitting, Seat seat) =>
+        sitting.IsRunning && seat is { IsSeated: true, MicrophoneOpen: true } && !sitting.Rests(seat);
 
-    public static bool MayBeSeen(Sitting sitting, SeatId sender) =>
-        sitting.IsRunning && sitting.Seats.TryGet(sender, out var seat) && seat is { IsSeated: true, CameraOn: true } && !sitting.Rests(seat);
-
-    /// <summary>Nobody sees a picture of somebody they may not know of.</summary>
-    public static bool MayBeSeen(Sitting sitting, SeatId sender, SeatId viewer) =>
-        MayBeSeen(sitting, sender) && sitting.Seats.TryGet(viewer, out var seat) && sitting.MayKnow(seat, new Matter.Person(sitting.Seats[sender]));
+    public static bool MayBeSeen(Sitting sitting, Seat seat) =>
+        sitting.IsRunning && seat is { IsSeated: true, CameraOn: true } && !sitting.Rests(seat);
 
     /// <summary>Only people who are seated in a sitting in session hear or see anybody.</summary>
-    public static bool MayReceive(Sitting sitting, SeatId viewer) =>
-        sitting.IsRunning && sitting.Seats.TryGet(viewer, out var seat) && seat.IsSeated && !sitting.Rests(seat);
+    public static bool MayReceive(Sitting sitting, Seat seat) => sitting.IsRunning && seat.IsSeated && !sitting.Rests(seat);
 
     /// <summary>
     /// The layer of each picture wished for: every picture gets a thumb in the order of its size while the capacity
     /// lasts, then the largest are raised to full. A greedy choice by usefulness for each bit, which is within one
     /// picture of the best sum, since all thumbs cost the same and all raises cost the same.
     /// </summary>
+    /// <param name="wishes">For pictures that may be seen.</param>
     /// <param name="capacity">What the viewer's connection carries, in bits a second; voices are served first.</param>
-    public static IReadOnlyDictionary<SeatId, Layer> Allot(Sitting sitting, SeatId viewer, IEnumerable<Wish> wishes, long capacity)
+    public static IReadOnlyDictionary<(SeatId Sender, string Source), Layer> Allot(IEnumerable<Wish> wishes, long capacity)
     {
-        var layers = new Dictionary<SeatId, Layer>();
-        if (!MayReceive(sitting, viewer)) return layers;
+        var layers = new Dictionary<(SeatId, string), Layer>();
         var left = capacity - (VoiceLevels.MostForwarded * VoiceCost);
-        var seen = wishes.Where(wish => wish.Height > 0 && wish.Sender != viewer && MayBeSeen(sitting, wish.Sender, viewer))
-            .OrderByDescending(wish => wish.Height).ThenBy(wish => wish.Sender).DistinctBy(wish => wish.Sender).Take(MostPictures).ToList();
+        var seen = wishes.Where(wish => wish.Height > 0)
+            .OrderByDescending(wish => wish.Height).ThenBy(wish => wish.Sender).DistinctBy(wish => (wish.Sender, wish.Source)).Take(MostPictures).ToList();
         foreach (var wish in seen)
         {
             if (left < ThumbCost) break;
             left -= ThumbCost;
-            layers[wish.Sender] = Layer.Thumb;
+            layers[(wish.Sender, wish.Source)] = Layer.Thumb;
         }
-        foreach (var wish in seen.Where(wish => wish.Height >= FullFrom && layers.ContainsKey(wish.Sender)))
+        foreach (var wish in seen.Where(wish => wish.Height >= FullFrom && layers.ContainsKey((wish.Sender, wish.Source))))
         {
             if (left < FullCost - ThumbCost) break;
             left -= FullCost - ThumbCost;
-            layers[wish.Sender] = Layer.Full;
+            layers[(wish.Sender, wish.Source)] = Layer.Full;
         }
         return layers;
     }

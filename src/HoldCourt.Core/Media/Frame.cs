@@ -2,8 +2,6 @@ using System.Buffers.Binary;
 
 namespace HoldCourt.Core.Media;
 
-public enum FrameType : byte { Audio = 1, Full = 2, Thumb = 3 }
-
 [Flags]
 public enum FrameMarks : byte { None = 0, Key = 1, Discardable = 2, Silence = 4 }
 
@@ -14,12 +12,12 @@ public enum FrameMarks : byte { None = 0, Key = 1, Discardable = 2, Silence = 4 
 /// <param name="Length">Of the whole frame, header included, in bytes.</param>
 /// <param name="Track">Given by the server; it says who sends and what.</param>
 /// <param name="Sequence">Counts the track's chunks.</param>
-/// <param name="Level">0 (full scale) to 127 (silence), in -dBov (RFC 6464); audio only.</param>
+/// <param name="Level">0 (full scale) to 127 (silence), in -dBov (RFC 6464); voices only.</param>
 /// <param name="Rotation">Quarter turns clockwise, 0 to 3; video only.</param>
 /// <param name="Duration">In 0.1 ms.</param>
 /// <param name="CaptureTime">Of the sender's clock, in µs.</param>
 public readonly record struct FrameHeader(
-    int Length, FrameType Type, FrameMarks Flags, ushort Track, uint Sequence, byte Level, byte Rotation, ushort Duration, ulong CaptureTime)
+    int Length, Service Service, FrameMarks Flags, ushort Track, uint Sequence, byte Level, byte Rotation, ushort Duration, ulong CaptureTime)
 {
     public const int Size = 24;
 
@@ -35,10 +33,10 @@ public readonly record struct FrameHeader(
         if (bytes.Length < Size) return false;
         var length = BinaryPrimitives.ReadUInt32LittleEndian(bytes);
         if (length is < Size or > LargestFrame || length > bytes.Length) return false;
-        var type = (FrameType)bytes[4];
-        if (type is < FrameType.Audio or > FrameType.Thumb || bytes[12] > 127 || bytes[13] > 3) return false;
+        var service = (Service)bytes[4];
+        if (service is < Service.Voice or > Service.Screen || bytes[12] > 127 || bytes[13] > 3) return false;
         header = new FrameHeader(
-            (int)length, type, (FrameMarks)bytes[5], BinaryPrimitives.ReadUInt16LittleEndian(bytes[6..]),
+            (int)length, service, (FrameMarks)bytes[5], BinaryPrimitives.ReadUInt16LittleEndian(bytes[6..]),
             BinaryPrimitives.ReadUInt32LittleEndian(bytes[8..]), bytes[12], bytes[13],
             BinaryPrimitives.ReadUInt16LittleEndian(bytes[14..]), BinaryPrimitives.ReadUInt64LittleEndian(bytes[16..]));
         return true;
@@ -49,7 +47,7 @@ public readonly record struct FrameHeader(
     {
         BinaryPrimitives.WriteUInt64LittleEndian(bytes[16..], CaptureTime);
         BinaryPrimitives.WriteUInt32LittleEndian(bytes, (uint)Length);
-        bytes[4] = (byte)Type;
+        bytes[4] = (byte)Service;
         bytes[5] = (byte)Flags;
         BinaryPrimitives.WriteUInt16LittleEndian(bytes[6..], Track);
         BinaryPrimitives.WriteUInt32LittleEndian(bytes[8..], Sequence);

@@ -72,7 +72,9 @@ internal static class CourtHost
         builder.Services.AddResponseCompression(options => options.EnableForHttps = true);
         builder.Services.Configure<HostOptions>(options => options.ServicesStartConcurrently = true);
         builder.Services.AddSingleton<Preparation>().AddHostedService(services => services.GetRequiredService<Preparation>());
+        builder.Services.Configure<MediaOptions>(builder.Configuration.GetSection("Media"));
         builder.Services.AddSingleton<Stages>().AddHostedService(services => services.GetRequiredService<Stages>());
+        builder.Services.AddSingleton<IRelay>(services => services.GetRequiredService<Stages>()).AddSingleton<RunningSittings>();
         builder.Services.AddSingleton<MediaTickets>().AddSingleton<MediaSocket>();
         builder.Services.AddSingleton<Lines>().AddSingleton<HubLifetimeManager<LiveHub>>(services => services.GetRequiredService<Lines>());
         builder.Services.AddSingleton<DoorBell>().AddSingleton<Broadcast>().AddSingleton<SittingRecords>().AddSingleton<SittingLoader>();

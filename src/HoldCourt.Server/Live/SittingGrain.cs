@@ -11,8 +11,8 @@ namespace HoldCourt.Server.Live;
 /// </summary>
 [Reentrant]
 internal sealed partial class SittingGrain(
-    SittingLoader loader, EntryWriter writer, EntryReader reader, Snapshots snapshots, Broadcast broadcast, SittingRecords records, Stages stages,
-    TimeProvider time, ILogger<SittingGrain> log) : Grain, ISittingGrain, IDisposable
+    SittingLoader loader, EntryWriter writer, EntryReader reader, Snapshots snapshots, Broadcast broadcast, SittingRecords records, IRelay relay,
+    RunningSittings running, TimeProvider time, ILogger<SittingGrain> log) : Grain, ISittingGrain, IDisposable
 {
     /// <summary>How long somebody whose connection dropped keeps the place before counting as having left.</summary>
     private static readonly TimeSpan _keptAfterDrop = TimeSpan.FromMinutes(10);
@@ -95,7 +95,8 @@ internal sealed partial class SittingGrain(
         if (_sitting.AdjournedAt is { } adjourned) await records.Close(Id, adjourned);
         if (!_sitting.IsRunning) return;
         WatchClock();
-        stages.Follow(Id, _sitting);
+        running.Follow(Id, _sitting);
+        relay.Follow(Id, StageChange.Whole(_sitting));
         await broadcast.AskToRejoin(Id);
         // Whoever was connected to the server before it stopped has to come back.
         await Commit(Actor.House, new Drop([.. _sitting.Seats.Select(seat => seat.Id)]));
@@ -309,7 +310,8 @@ internal sealed partial class SittingGrain(
         var news = entries.ToImmutable();
         Remember(news);
         KeepSnapshot(after, digest);
-        stages.Follow(Id, after);
+        running.Follow(Id, after);
+        if (StageChange.Of(before, after) is { } change) relay.Follow(Id, change);
         await broadcast.Tell(Id, before, after, news, _connections, NewestTold, _sent);
         await TellMessages(before, after, news);
         if (after.Docket.HasSlots && (!ReferenceEquals(before.Visits, after.Visits) || after.Seats.ChangedSince(before.Seats).Any(pair => pair.Before?.Place != pair.After.Place)))
@@ -376,9 +378,8 @@ internal sealed partial class SittingGrain(
     private async Task LookAtMedia(CancellationToken cancel)
     {
         if (!_sitting.IsRunning) return;
-        var stage = stages.Of(Id);
-        if (stage.TakeTalk() is { Count: > 0 } talk) await Commit(Actor.House, new CountTalk([.. talk.Keys], [.. talk.Values]));
-        var slow = stage.Slow();
+        var (talked, slow) = relay.Report(Id);
+        if (talked.Count > 0) await Commit(Actor.House, new CountTalk([.. talked.Keys], [.. talked.Values]));
         if (slow.SequenceEqual(_trouble.Slow)) return;
         _trouble = new TroubleRow(slow);
         await broadcast.TellTrouble(Id, _trouble);

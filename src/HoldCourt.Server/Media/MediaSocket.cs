@@ -19,9 +19,8 @@ internal sealed class MediaSocket(Stages stages, MediaTickets tickets, SignIns s
         using var socket = await http.WebSockets.AcceptWebSocketAsync(new WebSocketAcceptContext { KeepAliveInterval = TimeSpan.FromSeconds(15), KeepAliveTimeout = TimeSpan.FromSeconds(30) });
         var stage = stages.Of(held.Sitting);
         using var ends = CancellationTokenSource.CreateLinkedTokenSource(http.RequestAborted, signIns.Ends(held.SignIn));
-        var receiver = new Receiver(held.Seat, socket, time, ends);
+        var receiver = new BrowserReceiver(held.Seat, socket, time, ends);
         var sender = stage.AddSender(held.Seat, new Browser(receiver));
-        receiver.Say(new PublishMessage(sender.Audio.Id, sender.Full.Id, sender.Thumb.Id));
         stage.Add(receiver);
         try
         {
@@ -39,7 +38,7 @@ internal sealed class MediaSocket(Stages stages, MediaTickets tickets, SignIns s
         }
     }
 
-    private async Task Read(WebSocket socket, Stage stage, Sender sender, Receiver receiver, CancellationToken cancel)
+    private async Task Read(WebSocket socket, Stage stage, Sender sender, BrowserReceiver receiver, CancellationToken cancel)
     {
         var buffer = new byte[SmallestBuffer];
         var (second, texts) = (0L, 0);
@@ -73,7 +72,7 @@ internal sealed class MediaSocket(Stages stages, MediaTickets tickets, SignIns s
             {
                 var now = time.GetTimestamp() / time.TimestampFrequency;
                 (second, texts) = now == second ? (second, texts + 1) : (now, 1);
-                if (texts <= MostTextsPerSecond && length <= LargestText) Hear(stage, receiver, buffer.AsSpan(0, length));
+                if (texts <= MostTextsPerSecond && length <= LargestText) Hear(stage, sender, receiver, buffer.AsSpan(0, length));
                 else MediaMeter.TooMany.Add(1);
             }
             else if (!stage.Publish(sender, buffer.AsSpan(0, length)))
@@ -85,17 +84,19 @@ internal sealed class MediaSocket(Stages stages, MediaTickets tickets, SignIns s
         }
     }
 
-    private static void Hear(Stage stage, Receiver receiver, ReadOnlySpan<byte> text)
+    private static void Hear(Stage stage, Sender sender, BrowserReceiver receiver, ReadOnlySpan<byte> text)
     {
         switch (Parse(text))
         {
-            case WishMessage wish:
-                stage.Show(receiver, [.. wish.Pictures.Take(ForwardingPlan.MostPictures).Select(picture => new Wish(picture.Seat, Math.Clamp(picture.Height, 0, 4_320)))]);
+            case Describe { Tracks: var tracks } when stage.Describe(sender, tracks):
                 break;
-            case KeyMessage key:
+            case Show show:
+                stage.Show(receiver, [.. show.Pictures.Take(ForwardingPlan.MostPictures).Select(picture => new Wish(picture.Seat, Math.Clamp(picture.Height, 0, 4_320)))]);
+                break;
+            case AskForKey key:
                 stage.AskForKey(receiver, key.Track);
                 break;
-            case EchoMessage echo:
+            case Echo echo:
                 if (receiver.Echo(echo.Mark)) stage.CapacityChanged(receiver);
                 break;
             default:
@@ -117,9 +118,10 @@ internal sealed class MediaSocket(Stages stages, MediaTickets tickets, SignIns s
     }
 
     /// <summary>A browser as a sender.</summary>
-    private sealed class Browser(Receiver receiver) : IPublisher
+    private sealed class Browser(BrowserReceiver receiver) : IPublisher
     {
-        public void Wanted(bool audio, bool full, bool thumb) => receiver.Say(new WantedMessage(audio, full, thumb));
-        public void NeedKey(ushort track) => receiver.Say(new NeedKeyMessage(track));
+        public void Numbered(IReadOnlyList<int> tracks) => receiver.Say(new Numbered(tracks));
+        public void Wanted(IReadOnlyList<int> tracks) => receiver.Say(new Wanted(tracks));
+        public void NeedKey(ushort track) => receiver.Say(new NeedKey(track));
     }
 }

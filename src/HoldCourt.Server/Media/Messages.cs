@@ -1,59 +1,50 @@
 using System.Text.Json;
-using System.Text.Json.Serialization;
 
 namespace HoldCourt.Server.Media;
 
 /// <summary>The small JSON messages on the media socket, from the browser.</summary>
-[JsonPolymorphic(TypeDiscriminatorPropertyName = "type")]
-[JsonDerivedType(typeof(WishMessage), "wish")]
-[JsonDerivedType(typeof(KeyMessage), "key")]
-[JsonDerivedType(typeof(EchoMessage), "echo")]
+[Union("type")]
 public abstract record FromBrowser;
 
+/// <summary>All tracks that this browser has, in place of those before. What is described as it was keeps its number.</summary>
+public sealed record Describe(IReadOnlyList<TrackDescription> Tracks) : FromBrowser;
+
 /// <summary>What the browser shows, and how high each picture stands, in CSS pixels.</summary>
-public sealed record WishMessage(IReadOnlyList<WishedPicture> Pictures) : FromBrowser;
+public sealed record Show(IReadOnlyList<WishedPicture> Pictures) : FromBrowser;
 
 public sealed record WishedPicture(SeatId Seat, int Height);
 
 /// <summary>The decoder lost its thread and needs a key frame of a track.</summary>
-public sealed record KeyMessage(int Track) : FromBrowser;
+public sealed record AskForKey(int Track) : FromBrowser;
 
 /// <summary>Answers a mark at once, so that the server knows how far behind this browser is.</summary>
-public sealed record EchoMessage(int Mark) : FromBrowser;
+public sealed record Echo(int Mark) : FromBrowser;
 
 /// <summary>The messages to the browser.</summary>
-[JsonPolymorphic(TypeDiscriminatorPropertyName = "type")]
-[JsonDerivedType(typeof(PublishMessage), "publish")]
-[JsonDerivedType(typeof(TrackMessage), "track")]
-[JsonDerivedType(typeof(EndedMessage), "ended")]
-[JsonDerivedType(typeof(WantedMessage), "wanted")]
-[JsonDerivedType(typeof(NeedKeyMessage), "key")]
-[JsonDerivedType(typeof(SpeakerMessage), "speaker")]
-[JsonDerivedType(typeof(MarkMessage), "mark")]
-[JsonDerivedType(typeof(CapacityMessage), "capacity")]
+[Union("type")]
 public abstract record ToBrowser
 {
     public byte[] ToUtf8() => JsonSerializer.SerializeToUtf8Bytes(this, CoreJson.Options);
 }
 
-/// <summary>The track numbers under which this browser sends.</summary>
-public sealed record PublishMessage(int Audio, int Full, int Thumb) : ToBrowser;
+/// <summary>The numbers of the tracks that were described, in their order.</summary>
+public sealed record Numbered(IReadOnlyList<int> Tracks) : ToBrowser;
 
-/// <summary>Whose track a number is; comes before the track's first frame.</summary>
-public sealed record TrackMessage(int Track, SeatId Seat, HoldCourt.Core.Media.FrameType Kind) : ToBrowser;
+/// <summary>Whose track a number is, and what it carries; comes before the track's first frame.</summary>
+public sealed record Introduced(int Track, SeatId Seat, TrackDescription What) : ToBrowser;
 
 /// <summary>These tracks have ended; their numbers may be given anew.</summary>
-public sealed record EndedMessage(IReadOnlyList<int> Tracks) : ToBrowser;
+public sealed record Ended(IReadOnlyList<int> Tracks) : ToBrowser;
 
 /// <summary>Which of this browser's tracks anybody needs at all.</summary>
-public sealed record WantedMessage(bool Audio, bool Full, bool Thumb) : ToBrowser;
+public sealed record Wanted(IReadOnlyList<int> Tracks) : ToBrowser;
 
-public sealed record NeedKeyMessage(int Track) : ToBrowser;
+public sealed record NeedKey(int Track) : ToBrowser;
 
 /// <summary>Who speaks. How loud a voice is stands in its frames.</summary>
-public sealed record SpeakerMessage(SeatId? Seat) : ToBrowser;
+public sealed record Speaker(SeatId? Seat) : ToBrowser;
 
-public sealed record MarkMessage(int Mark) : ToBrowser;
+public sealed record Marked(int Mark) : ToBrowser;
 
 /// <summary>The connection carries less than it might, so fewer or smaller pictures come; or all again.</summary>
-public sealed record CapacityMessage(bool Slow) : ToBrowser;
+public sealed record Carries(bool Slow) : ToBrowser;

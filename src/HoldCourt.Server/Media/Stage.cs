@@ -3,53 +3,51 @@ using System.Collections.Immutable;
 namespace HoldCourt.Server.Media;
 
 /// <summary>
-/// The relay of one sitting: who sends, who receives, and the routes between them. It asks the core's forwarding plan
-/// and decides nothing itself. Frames pass without a lock; routes change under one.
+/// The relay of one sitting: who sends, who receives, and the routes between them. It knows of the sitting what that tells it, asks the
+/// core's forwarding plan, and decides nothing itself. Frames pass without a lock; routes change under one.
 /// </summary>
-internal sealed class Stage(TimeProvider time, Action wake)
+internal sealed class Stage(TimeProvider time, Beats beats)
 {
     private readonly Lock _gate = new();
     private readonly Lock _voicesGate = new();
     private readonly Dictionary<SeatId, Sender> _senders = [];
-    private readonly Dictionary<SeatId, Receiver> _receivers = [];
+    private readonly Dictionary<IReceiver, Route> _routes = [];
     private readonly VoiceLevels _voices = new();
-    private volatile Sitting _sitting = Sitting.Empty;
-    private volatile Receiver[] _everyone = [];
-    private volatile Receiver[] _listeners = [];
+    private readonly HashSet<ushort> _tracks = [];
+    private volatile StageState _state = StageState.Unknown;
+    private volatile IReceiver[] _everyone = [];
+    private volatile IReceiver[] _listeners = [];
     private volatile HashSet<SeatId> _heard = [];
     private SeatId? _toldSpeaker;
-    private readonly HashSet<ushort> _tracks = [];
     private ushort _lastTrack;
-    private long _lastFrameAt;
 
-    public Sitting Sitting => _sitting;
+    /// <summary>What somebody wishes to see, and the layers they get.</summary>
+    private sealed class Route
+    {
+        public IReadOnlyList<Wish> Wishes { get; set; } = [];
+        public IReadOnlyDictionary<(SeatId Sender, string Source), Layer> Plan { get; set; } = new Dictionary<(SeatId, string), Layer>();
+    }
 
-    /// <summary>When somebody last sent, as a timestamp of the time provider.</summary>
-    public long LastFrameAt => Volatile.Read(ref _lastFrameAt);
+    /// <summary>Nobody is connected, and the sitting is over.</summary>
+    public bool IsDone => _state.IsOver && IsEmpty;
 
     public bool IsEmpty => _everyone is [] && _senders.Count == 0;
 
-    /// <summary>Takes in the sitting's newest state; only what it touches is planned anew.</summary>
-    public void Follow(Sitting sitting)
+    /// <summary>Takes in what is different in the sitting; only what it touches is planned anew.</summary>
+    public void Follow(StageChange change)
     {
         lock (_gate)
         {
-            var before = _sitting;
-            _sitting = sitting;
-            var touched = sitting.Seats.ChangedSince(before.Seats).Select(pair => pair.After.Id).ToHashSet();
-            // Who may see whom depends on more than the two.
-            if (before.Phase != sitting.Phase || before.Orders.SeePeople != sitting.Orders.SeePeople || before.Turn?.Seat != sitting.Turn?.Seat || !ReferenceEquals(before.Picture, sitting.Picture))
-                touched = [.. _receivers.Keys, .. _senders.Keys];
+            _state = _state.With(change);
+            var touched = change.IsOver ? [.. _routes.Keys.Select(receiver => receiver.Seat), .. _senders.Keys] : change.Rows.Select(row => row.Seat).ToHashSet();
             if (touched.Count == 0) return;
-            foreach (var receiver in _receivers.Values.Where(receiver => touched.Contains(receiver.Seat) && IsOver(receiver.Seat)).ToList()) receiver.End();
-            foreach (var seat in touched.Where(seat => !ForwardingPlan.MayBeHeard(sitting, seat)))
+            foreach (var receiver in _routes.Keys.Where(receiver => touched.Contains(receiver.Seat) && !_state.IsHere(receiver.Seat)).ToList()) receiver.End();
+            foreach (var seat in touched.Where(seat => !_state.MayBeHeard(seat)))
                 lock (_voicesGate) _voices.Forget(seat);
             FindListeners();
-            Route(_receivers.Values.Where(receiver => touched.Contains(receiver.Seat) || receiver.Wishes.Any(wish => touched.Contains(wish.Sender))));
+            Reroute(_routes.Where(pair => touched.Contains(pair.Key.Seat) || pair.Value.Wishes.Any(wish => touched.Contains(wish.Sender))).Select(pair => pair.Key));
         }
     }
-
-    private bool IsOver(SeatId seat) => _sitting.Phase == Phase.Adjourned || !_sitting.Seats.TryGet(seat, out var held) || held.Place == Place.Gone;
 
     private ushort NewTrack()
     {
@@ -59,17 +57,33 @@ internal sealed class Stage(TimeProvider time, Action wake)
         return _lastTrack;
     }
 
+    /// <summary>A seat has one sender, the newest.</summary>
     public Sender AddSender(SeatId seat, IPublisher publisher)
     {
         lock (_gate)
         {
             RemoveSender(seat);
-            Track New(FrameType kind) => new(NewTrack(), seat, kind, publisher, time);
-            var sender = new Sender(seat, publisher, New(FrameType.Audio), New(FrameType.Full), New(FrameType.Thumb), time);
-            _senders[seat] = sender;
-            Route(_receivers.Values.Where(receiver => receiver.Wishes.Any(wish => wish.Sender == seat)));
-            TellWanted();
-            return sender;
+            return _senders[seat] = new Sender(seat, publisher, time);
+        }
+    }
+
+    /// <summary>These are the sender's tracks from now on. What is described as it was keeps its number.</summary>
+    /// <returns>False when they cannot be what a sender has.</returns>
+    public bool Describe(Sender sender, IReadOnlyList<TrackDescription> tracks)
+    {
+        if (!TrackDescription.AreMeaningful(tracks)) return false;
+        lock (_gate)
+        {
+            if (_senders.GetValueOrDefault(sender.Seat) != sender) return true;
+            var kept = sender.Tracks.Where(track => tracks.Contains(track.What)).ToDictionary(track => track.What);
+            End([.. sender.Tracks.Except(kept.Values)]);
+            sender.Tracks = [.. tracks.Select(what => kept.GetValueOrDefault(what) ?? new Track(NewTrack(), sender.Seat, what, sender.Publisher, time))];
+            // Before anything is said about them.
+            sender.Publisher.Numbered([.. sender.Tracks.Select(track => (int)track.Id)]);
+            foreach (var (_, route) in _routes)
+                route.Plan = route.Plan.Where(pair => pair.Key.Sender != sender.Seat || kept.Keys.Any(what => what.Source == pair.Key.Source)).ToDictionary();
+            Reroute(_routes.Where(pair => pair.Value.Wishes.Any(wish => wish.Sender == sender.Seat)).Select(pair => pair.Key));
+            return true;
         }
     }
 
@@ -82,44 +96,54 @@ internal sealed class Stage(TimeProvider time, Action wake)
     private void RemoveSender(SeatId seat)
     {
         if (!_senders.Remove(seat, out var sender)) return;
-        ushort[] ended = [sender.Audio.Id, sender.Full.Id, sender.Thumb.Id];
         sender.HasEnded = true;
-        foreach (var receiver in _receivers.Values) receiver.Forget(ended);
-        _tracks.ExceptWith(ended);
+        End(sender.Tracks);
         lock (_voicesGate) _voices.Forget(seat);
-        foreach (var receiver in _receivers.Values) receiver.Plan = receiver.Plan.Where(pair => pair.Key != seat).ToDictionary();
+        foreach (var (_, route) in _routes) route.Plan = route.Plan.Where(pair => pair.Key.Sender != seat).ToDictionary();
     }
 
-    public void Add(Receiver receiver)
+    private void End(IReadOnlyCollection<Track> tracks)
+    {
+        if (tracks.Count == 0) return;
+        ushort[] ended = [.. tracks.Select(track => track.Id)];
+        foreach (var receiver in _routes.Keys) receiver.Forget(ended);
+        _tracks.ExceptWith(ended);
+    }
+
+    public void Add(IReceiver receiver)
     {
         lock (_gate)
         {
             // A seat has one socket, the newest.
-            _receivers.GetValueOrDefault(receiver.Seat)?.End();
-            _receivers[receiver.Seat] = receiver;
-            if (_sitting.Phase != Phase.New && IsOver(receiver.Seat)) receiver.End();
+            foreach (var older in _routes.Keys.Where(other => other.Seat == receiver.Seat).ToList()) Drop(older, ends: true);
+            _routes[receiver] = new Route();
+            if (!_state.IsHere(receiver.Seat)) receiver.End();
+            beats.Add(receiver);
             Relisten();
         }
     }
 
-    public void Remove(Receiver receiver)
+    public void Remove(IReceiver receiver)
     {
         lock (_gate)
         {
-            if (_receivers.GetValueOrDefault(receiver.Seat) == receiver) _receivers.Remove(receiver.Seat);
+            Drop(receiver, ends: false);
             Relisten();
-            foreach (var sender in _senders.Values)
-            {
-                sender.Full.Receivers = [.. sender.Full.Receivers.Where(other => other != receiver)];
-                sender.Thumb.Receivers = [.. sender.Thumb.Receivers.Where(other => other != receiver)];
-            }
-            TellWanted();
         }
+    }
+
+    private void Drop(IReceiver receiver, bool ends)
+    {
+        if (!_routes.Remove(receiver)) return;
+        foreach (var track in _senders.Values.SelectMany(sender => sender.Tracks).Where(track => track.Receivers.Contains(receiver)))
+            track.Receivers = [.. track.Receivers.Where(other => other != receiver)];
+        if (ends) receiver.End();
+        beats.Remove(receiver);
     }
 
     private void Relisten()
     {
-        _everyone = [.. _receivers.Values];
+        _everyone = [.. _routes.Keys];
         FindListeners();
         TellWanted();
     }
@@ -128,57 +152,58 @@ internal sealed class Stage(TimeProvider time, Action wake)
     private void FindListeners()
     {
         var before = _listeners;
-        _listeners = [.. _receivers.Values.Where(receiver => ForwardingPlan.MayReceive(_sitting, receiver.Seat))];
-        foreach (var receiver in before.Except(_listeners)) receiver.Say(new SpeakerMessage(null));
-        foreach (var receiver in _listeners.Except(before)) receiver.Say(new SpeakerMessage(_toldSpeaker));
+        _listeners = [.. _routes.Keys.Where(receiver => _state.MayReceive(receiver.Seat))];
+        foreach (var receiver in before.Except(_listeners)) receiver.Say(new Speaker(null));
+        foreach (var receiver in _listeners.Except(before)) receiver.Say(new Speaker(_toldSpeaker));
     }
 
-    public void Show(Receiver receiver, IReadOnlyList<Wish> wishes)
+    public void Show(IReceiver receiver, IReadOnlyList<Wish> wishes)
     {
         lock (_gate)
         {
-            receiver.Wishes = wishes;
-            Route([receiver]);
+            if (!_routes.TryGetValue(receiver, out var route)) return;
+            route.Wishes = wishes;
+            Reroute([receiver]);
         }
     }
 
-    public void CapacityChanged(Receiver receiver)
+    public void CapacityChanged(IReceiver receiver)
     {
         lock (_gate)
         {
-            receiver.Say(new CapacityMessage(receiver.IsSlow));
-            Route([receiver]);
+            receiver.Say(new Carries(receiver.IsSlow));
+            Reroute([receiver]);
         }
     }
 
     /// <summary>A browser lost a picture's thread. It may only ask for what it gets.</summary>
-    public void AskForKey(Receiver receiver, int track)
+    public void AskForKey(IReceiver receiver, int track)
     {
         lock (_gate)
-            foreach (var sender in _senders.Values)
-                foreach (var asked in new[] { sender.Full, sender.Thumb })
-                    if (asked.Id == track && asked.Receivers.Contains(receiver)) asked.AskForKey();
+            foreach (var asked in _senders.Values.SelectMany(sender => sender.Tracks))
+                if (asked.Id == track && asked.Receivers.Contains(receiver)) asked.AskForKey();
     }
 
     /// <summary>Plans these receivers anew and changes the tracks' lists where the plan differs.</summary>
-    private void Route(IEnumerable<Receiver> receivers)
+    private void Reroute(IEnumerable<IReceiver> receivers)
     {
         foreach (var receiver in receivers.ToList())
         {
-            var plan = ForwardingPlan.Allot(_sitting, receiver.Seat, receiver.Wishes, receiver.Capacity);
-            foreach (var seat in receiver.Plan.Keys.Union(plan.Keys))
+            if (!_routes.TryGetValue(receiver, out var route)) continue;
+            var plan = ForwardingPlan.Allot(route.Wishes.Where(wish => _state.MayBeSeen(wish.Sender, receiver.Seat)), receiver.Capacity);
+            foreach (var (seat, source) in route.Plan.Keys.Union(plan.Keys))
             {
                 if (!_senders.TryGetValue(seat, out var sender)) continue;
-                var layer = plan.GetValueOrDefault(seat);
-                Set(sender.Full, receiver, layer == Layer.Full);
-                Set(sender.Thumb, receiver, layer == Layer.Thumb);
+                var layer = plan.GetValueOrDefault((seat, source));
+                foreach (var track in sender.Tracks.Where(track => track.What.Source == source && track.What.Service == Service.Camera))
+                    Set(track, receiver, track.What.Layer == layer);
             }
-            receiver.Plan = plan;
+            route.Plan = plan;
         }
         TellWanted();
     }
 
-    private static void Set(Track track, Receiver receiver, bool gets)
+    private static void Set(Track track, IReceiver receiver, bool gets)
     {
         if (track.Receivers.Contains(receiver) == gets) return;
         if (gets)
@@ -197,10 +222,11 @@ internal sealed class Stage(TimeProvider time, Action wake)
     {
         foreach (var sender in _senders.Values)
         {
-            var wanted = (ForwardingPlan.MayBeHeard(_sitting, sender.Seat), sender.Full.Receivers is not [], sender.Thumb.Receivers is not []);
-            if (wanted == sender.Told) continue;
+            var isHeard = _state.MayBeHeard(sender.Seat);
+            int[] wanted = [.. sender.Tracks.Where(track => track.What.Service == Service.Voice ? isHeard : track.Receivers is not []).Select(track => (int)track.Id)];
+            if (sender.Told is { } told && told.SequenceEqual(wanted)) continue;
             sender.Told = wanted;
-            sender.Publisher.Wanted(wanted.Item1, wanted.Item2, wanted.Item3);
+            sender.Publisher.Wanted(wanted);
         }
     }
 
@@ -208,12 +234,11 @@ internal sealed class Stage(TimeProvider time, Action wake)
     /// <returns>False when the sender floods and its connection should end.</returns>
     public bool Publish(Sender sender, ReadOnlySpan<byte> message)
     {
-        Volatile.Write(ref _lastFrameAt, time.GetTimestamp());
-        wake();
+        beats.Wake();
         MediaMeter.CameIn(message.Length);
         while (message.Length > 0)
         {
-            if (!FrameHeader.TryRead(message, out var header) || sender.Owns(header.Track, header.Type) is not { } track)
+            if (!FrameHeader.TryRead(message, out var header) || sender.Owns(header.Track, header.Service) is not { } track)
             {
                 MediaMeter.Malformed.Add(1);
                 return sender.Spend(message.Length) is { Floods: false };
@@ -223,62 +248,60 @@ internal sealed class Stage(TimeProvider time, Action wake)
             var (within, floods) = sender.Spend(frame.Length);
             if (floods) return false;
             if (!within) MediaMeter.TooMany.Add(1);
-            else if (header.Type == FrameType.Audio) ForwardSound(sender, track, header, frame);
-            else ForwardPicture(sender, track, header, frame);
+            else if (sender.HasEnded || !MayPass(sender.Seat, header.Service)) MediaMeter.Forbidden.Add(1);
+            else if (header.Service == Service.Voice) ForwardVoice(sender.Seat, track, header, frame);
+            else ForwardPicture(track, header, frame);
         }
         return true;
     }
 
-    private void ForwardSound(Sender sender, Track track, FrameHeader header, ReadOnlySpan<byte> frame)
+    /// <summary>Nobody has leave to show a screen yet.</summary>
+    private bool MayPass(SeatId sender, Service service) => service switch
     {
-        if (sender.HasEnded || !ForwardingPlan.MayBeHeard(_sitting, sender.Seat))
-        {
-            MediaMeter.Forbidden.Add(1);
-            return;
-        }
-        var now = new Instant(time.GetUtcNow().ToUnixTimeMilliseconds());
-        lock (_voicesGate) _voices.Hear(sender.Seat, header.Level, now);
-        if (!_heard.Contains(sender.Seat) && !TryBeHeard(sender.Seat)) return;
+        Service.Voice => _state.MayBeHeard(sender),
+        Service.Camera => _state.MayBeSeen(sender),
+        _ => false
+    };
+
+    private void ForwardVoice(SeatId seat, Track track, FrameHeader header, ReadOnlySpan<byte> frame)
+    {
+        var now = Now;
+        lock (_voicesGate) _voices.Hear(seat, header.Level, now);
+        if (!_heard.Contains(seat) && !TryBeHeard(seat)) return;
         var listeners = _listeners;
         var shared = frame.ToArray();
         var sent = 0;
         foreach (var listener in listeners)
         {
-            if (listener.Seat == sender.Seat) continue;
-            listener.TakeSound(track, shared);
+            if (listener.Seat == seat) continue;
+            listener.Take(track, shared, isKey: true);
             sent++;
         }
         MediaMeter.Forwarded.Add(sent);
     }
 
-    /// <summary>A new voice need not wait for the next choice while there is room, so that its first syllable is heard.</summary>
+    private Instant Now => new(time.GetUtcNow().ToUnixTimeMilliseconds());
+
+    /// <summary>
+    /// A new voice need not wait for the next choice while there is room, so that its first syllable is heard; whoever has the floor
+    /// never waits.
+    /// </summary>
     private bool TryBeHeard(SeatId seat)
     {
-        if (_heard.Count >= VoiceLevels.MostForwarded) return false;
+        if (_heard.Count >= VoiceLevels.MostForwarded && _state.Floor != seat) return false;
         _heard = [.. _heard, seat];
         return true;
     }
 
-    private void ForwardPicture(Sender sender, Track track, FrameHeader header, ReadOnlySpan<byte> frame)
+    private static void ForwardPicture(Track track, FrameHeader header, ReadOnlySpan<byte> frame)
     {
-        if (sender.HasEnded || !ForwardingPlan.MayBeSeen(_sitting, sender.Seat))
-        {
-            MediaMeter.Forbidden.Add(1);
-            return;
-        }
         var receivers = track.Receivers;
         if (receivers is []) return;
         var shared = frame.ToArray();
         var needsKey = false;
-        foreach (var receiver in receivers) needsKey |= !receiver.TakePicture(track, shared, header.IsKey);
+        foreach (var receiver in receivers) needsKey |= !receiver.Take(track, shared, header.IsKey);
         MediaMeter.Forwarded.Add(receivers.Length);
         if (needsKey) track.AskForKey();
-    }
-
-    /// <summary>Sends what has gathered to everybody.</summary>
-    public void Flush()
-    {
-        foreach (var receiver in _everyone) receiver.Flush();
     }
 
     /// <summary>Chooses anew who speaks and who is heard, and tells the listeners when somebody else speaks.</summary>
@@ -287,25 +310,23 @@ internal sealed class Stage(TimeProvider time, Action wake)
         SeatId? speaker;
         lock (_voicesGate)
         {
-            var now = new Instant(time.GetUtcNow().ToUnixTimeMilliseconds());
+            var now = Now;
             _voices.Decide(now);
-            _heard = [.. _voices.Forwarded(now)];
+            _heard = [.. _voices.Forwarded(now, _state.Floor)];
             speaker = _voices.SpeaksAt(now);
         }
         if (speaker == _toldSpeaker) return;
         _toldSpeaker = speaker;
-        var text = new SpeakerMessage(speaker).ToUtf8();
+        var text = new Speaker(speaker).ToUtf8();
         foreach (var listener in _listeners) listener.Say(text);
     }
 
-    /// <summary>How long each was heard since this was last asked, in milliseconds.</summary>
-    public IReadOnlyDictionary<SeatId, long> TakeTalk()
+    public StageReport Report()
     {
-        lock (_voicesGate) return _voices.TakeTalk();
+        IReadOnlyDictionary<SeatId, long> talked;
+        lock (_voicesGate) talked = _voices.TakeTalk();
+        return new StageReport(talked, [.. _everyone.Where(receiver => receiver.IsSlow).Select(receiver => receiver.Seat).Order()]);
     }
-
-    /// <summary>Those whose connection carries less than it might.</summary>
-    public ImmutableArray<SeatId> Slow() => [.. _everyone.Where(receiver => receiver.IsSlow).Select(receiver => receiver.Seat).Order()];
 
     public void Mark()
     {

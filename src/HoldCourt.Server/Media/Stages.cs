@@ -2,83 +2,65 @@ using System.Collections.Concurrent;
 
 namespace HoldCourt.Server.Media;
 
-/// <summary>
-/// The stages of all sittings on this server, and the beat they share: gathering frames for 15 ms into one message
-/// costs less than sending each.
-/// </summary>
-internal sealed class Stages(TimeProvider time) : BackgroundService
+/// <summary>How the relay of this process is set up.</summary>
+public sealed class MediaOptions
 {
-    private static readonly TimeSpan _gathering = TimeSpan.FromMilliseconds(15);
+    /// <summary>Threads that pass on frames, 1 to 64; null for half of the processors, and two at least.</summary>
+    public int? Threads { get; set; }
 
-    /// <summary>The beat while nobody sends; a frame ends it at once.</summary>
-    private static readonly TimeSpan _resting = TimeSpan.FromMilliseconds(60);
-    private static readonly TimeSpan _betweenChoices = TimeSpan.FromMilliseconds(90), _betweenMarks = TimeSpan.FromSeconds(1), _quiet = TimeSpan.FromMilliseconds(500);
-    private readonly AutoResetEvent _woken = new(false);
-    private volatile bool _rests;
+    internal int Count => Math.Clamp(Threads ?? Math.Max(2, Environment.ProcessorCount / 2), 1, 64);
+}
+
+/// <summary>The stages of all sittings whose relay is in this process.</summary>
+internal sealed class Stages : IRelay, IHostedService, IDisposable
+{
+    private static readonly TimeSpan _betweenChoices = TimeSpan.FromMilliseconds(90), _betweenMarks = TimeSpan.FromSeconds(1);
+    private readonly TimeProvider _time;
+    private readonly Beats _beats;
     private readonly ConcurrentDictionary<Guid, Stage> _stages = new();
+    private long _chosen, _marked;
 
-    public Stage Of(Guid sitting) => _stages.GetOrAdd(sitting, _ => new Stage(time, Wake));
-
-    public void Follow(Guid sitting, Sitting state)
+    public Stages(TimeProvider time, Microsoft.Extensions.Options.IOptions<MediaOptions> options)
     {
-        Of(sitting).Follow(state);
-        Followed?.Invoke(sitting, state);
+        _time = time;
+        _beats = new Beats(time, options.Value.Count) { OnTurn = Turn };
+        (_chosen, _marked) = (time.GetTimestamp(), time.GetTimestamp());
     }
 
-    /// <summary>The sittings that run, as they stand now.</summary>
-    public IReadOnlyList<(Guid Sitting, Sitting State)> Running() => [.. _stages.Select(pair => (pair.Key, pair.Value.Sitting)).Where(pair => pair.Sitting.IsRunning)];
+    public Stage Of(Guid sitting) => _stages.GetOrAdd(sitting, _ => new Stage(_time, _beats));
 
-    /// <summary>Raised after each change of a sitting.</summary>
-    public event Action<Guid, Sitting>? Followed;
+    public void Follow(Guid sitting, StageChange change) => Of(sitting).Follow(change);
 
-    private void Wake()
+    public StageReport Report(Guid sitting) => Of(sitting).Report();
+
+    public Task StartAsync(CancellationToken cancellationToken)
     {
-        if (!_rests) return;
-        _rests = false;
-        _woken.Set();
+        _beats.Start();
+        return Task.CompletedTask;
     }
 
-    public override void Dispose()
-    {
-        _woken.Dispose();
-        base.Dispose();
-    }
+    public Task StopAsync(CancellationToken cancellationToken) => Task.CompletedTask;
 
-    /// <summary>A thread of its own: the pool's would be woken and put to sleep a hundred times a second.</summary>
-    protected override Task ExecuteAsync(CancellationToken stoppingToken) =>
-        Task.Factory.StartNew(() => Beat(stoppingToken), stoppingToken, TaskCreationOptions.LongRunning, TaskScheduler.Default);
+    public void Dispose() => _beats.Dispose();
 
-    private void Beat(CancellationToken stop)
+    private void Turn()
     {
-        var (chosen, marked) = (time.GetTimestamp(), time.GetTimestamp());
-        WaitHandle[] ends = [_woken, stop.WaitHandle];
-        while (!stop.IsCancellationRequested)
+        var now = _time.GetTimestamp();
+        var (chooses, marks) = (IsDue(ref _chosen, _betweenChoices), IsDue(ref _marked, _betweenMarks));
+        if (!chooses && !marks) return;
+        foreach (var (sitting, stage) in _stages)
         {
-            var now = time.GetTimestamp();
-            var (chooses, marks, rests) = (IsDue(ref chosen, _betweenChoices), IsDue(ref marked, _betweenMarks), true);
-            foreach (var (sitting, stage) in _stages)
-            {
-                if (stage.IsEmpty)
-                {
-                    if (stage.Sitting.Phase == Phase.Adjourned) _stages.TryRemove(sitting, out _);
-                    continue;
-                }
-                rests &= time.GetElapsedTime(stage.LastFrameAt, now) > _quiet;
-                if (chooses) stage.Listen();
-                if (marks) stage.Mark();
-                stage.Flush();
-            }
-            _rests = rests;
-            if (rests) WaitHandle.WaitAny(ends, _resting);
-            else stop.WaitHandle.WaitOne(_gathering);
-            _rests = false;
+            if (stage.IsDone) _stages.TryRemove(sitting, out _);
+            if (stage.IsEmpty) continue;
+            if (chooses) stage.Listen();
+            if (marks) stage.Mark();
+        }
 
-            bool IsDue(ref long last, TimeSpan span)
-            {
-                if (time.GetElapsedTime(last, now) < span) return false;
-                last = now;
-                return true;
-            }
+        bool IsDue(ref long last, TimeSpan span)
+        {
+            if (_time.GetElapsedTime(last, now) < span) return false;
+            last = now;
+            return true;
         }
     }
 }

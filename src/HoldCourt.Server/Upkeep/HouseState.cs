@@ -36,7 +36,7 @@ internal sealed class HouseState : BackgroundService
     private static readonly TimeSpan _between = TimeSpan.FromSeconds(5);
 
     private readonly IDbContextFactory<CourtDb> _databases;
-    private readonly Stages _stages;
+    private readonly RunningSittings _sittings;
     private readonly Lines _lines;
     private readonly Outbox _outbox;
     private readonly Rounds _rounds;
@@ -51,13 +51,13 @@ internal sealed class HouseState : BackgroundService
     private long _dataBytes;
 
     public HouseState(
-        IDbContextFactory<CourtDb> databases, Stages stages, Lines lines, Outbox outbox, Rounds rounds, TimeProvider time, IConfiguration configuration, PublicAddress address, IMeterFactory meters)
+        IDbContextFactory<CourtDb> databases, RunningSittings sittings, Lines lines, Outbox outbox, Rounds rounds, TimeProvider time, IConfiguration configuration, PublicAddress address, IMeterFactory meters)
     {
-        (_databases, _stages, _lines, _outbox, _rounds, _time, _configuration, _address) = (databases, stages, lines, outbox, rounds, time, configuration, address);
+        (_databases, _sittings, _lines, _outbox, _rounds, _time, _configuration, _address) = (databases, sittings, lines, outbox, rounds, time, configuration, address);
         _startedAt = new Instant(time.GetUtcNow().ToUnixTimeMilliseconds());
         _meter = meters.Create(MeterName);
-        _meter.CreateObservableGauge("house.sittings", () => _stages.Running().Count, description: "Sittings that run.");
-        _meter.CreateObservableGauge("house.people", () => _stages.Running().Sum(one => one.State.Seats.Count(seat => seat.IsSeated)), description: "People seated in them.");
+        _meter.CreateObservableGauge("house.sittings", () => _sittings.All().Count, description: "Sittings that run.");
+        _meter.CreateObservableGauge("house.people", () => _sittings.All().Sum(one => one.State.Seats.Count(seat => seat.IsSeated)), description: "People seated in them.");
         _meter.CreateObservableGauge("house.lines", () => _lines.Count, description: "Live lines that are open.");
         _meter.CreateObservableGauge("house.relay.in", () => _rates.In, "By/s", "Bytes a second from senders.");
         _meter.CreateObservableGauge("house.relay.out", () => _rates.Out, "By/s", "Bytes a second to receivers.");
@@ -109,7 +109,7 @@ internal sealed class HouseState : BackgroundService
     {
         await LookAtMail(CancellationToken.None);
         await using var db = await _databases.CreateDbContextAsync();
-        var running = _stages.Running().ToDictionary(one => one.Sitting, one => one.State);
+        var running = _sittings.All().ToDictionary(one => one.Sitting, one => one.State);
         var sittings = (await db.Sittings.AsNoTracking().Where(sitting => sitting.AdjournedAt == null).OrderBy(sitting => sitting.OpenedAt)
             .Select(sitting => new { sitting.Id, sitting.Session!.Title, Owner = db.Users.Where(account => account.Id == sitting.Session.OwnerId).Select(account => account.Name).FirstOrDefault(), sitting.OpenedAt }).ToListAsync())
             .ConvertAll(sitting => new LiveSitting(sitting.Title, sitting.Owner ?? "", new Instant(sitting.OpenedAt),

@@ -1,10 +1,10 @@
 import { expect, test } from 'vitest'
-import { frameType, levelOf, readFrames, writeFrame } from './wire'
+import { service, levelOf, readFrames, writeFrame } from './wire'
 
 const picture = (sequence: number, size: number) =>
   writeFrame(
     {
-      type: frameType.full,
+      service: service.camera,
       key: sequence === 0,
       track: 0x1234,
       sequence,
@@ -28,7 +28,7 @@ test('frames one after another in a message are read back, and a cut-off one is 
 
 test('the header is laid out as the server reads it', () => {
   const bytes = writeFrame(
-    { type: 1, key: true, track: 0x0203, sequence: 0x04050607, level: 8, duration: 0x090a, captureTime: 0x0b0c0d },
+    { service: 1, key: true, track: 0x0203, sequence: 0x04050607, level: 8, duration: 0x090a, captureTime: 0x0b0c0d },
     new Uint8Array([255]),
   )
   expect([...bytes]).toEqual([25, 0, 0, 0, 1, 1, 3, 2, 7, 6, 5, 4, 8, 0, 10, 9, 13, 12, 11, 0, 0, 0, 0, 0, 255])

@@ -1,10 +1,10 @@
 /** The frame header of the media socket; the same 24 bytes as FrameHeader in the core. */
 export const headerSize = 24
-export const frameType = { audio: 1, full: 2, thumb: 3 } as const
-export type TrackKind = keyof typeof frameType
+/** How frames are treated on their way. */
+export const service = { voice: 1, camera: 2, screen: 3 } as const
 
 export interface Frame {
-  type: number
+  service: number
   key: boolean
   track: number
   sequence: number
@@ -17,7 +17,7 @@ export function writeFrame(frame: Omit<Frame, 'data'> & { duration: number }, da
   const bytes = new Uint8Array(headerSize + data.length)
   const view = new DataView(bytes.buffer)
   view.setUint32(0, bytes.length, true)
-  view.setUint8(4, frame.type)
+  view.setUint8(4, frame.service)
   view.setUint8(5, frame.key ? 1 : 0)
   view.setUint16(6, frame.track, true)
   view.setUint32(8, frame.sequence, true)
@@ -35,7 +35,7 @@ export function* readFrames(buffer: ArrayBuffer): Generator<Frame> {
     const length = view.getUint32(at, true)
     if (length < headerSize || at + length > buffer.byteLength) return
     yield {
-      type: view.getUint8(at + 4),
+      service: view.getUint8(at + 4),
       key: (view.getUint8(at + 5) & 1) !== 0,
       track: view.getUint16(at + 6, true),
       sequence: view.getUint32(at + 8, true),

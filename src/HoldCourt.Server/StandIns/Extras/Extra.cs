@@ -7,10 +7,18 @@ internal sealed class Extra : IPublisher
 {
     private const double SoundFrameMs = 20;
 
+    private static readonly TrackDescription[] _tracks =
+    [
+        new("microphone", Service.Voice, Layer.None, "opus"),
+        new(Wish.Camera, Service.Camera, Layer.Full, "vp8"),
+        new(Wish.Camera, Service.Camera, Layer.Thumb, "vp8")
+    ];
+
     private readonly Stage _stage;
     private readonly Sender _sender;
     private readonly IReadOnlyList<VoiceClip> _voice;
     private readonly Reel _full, _thumb;
+    private int _voiceTrack;
     private VoiceClip? _saying;
     private int _packet, _clip;
     private double _soundDue;
@@ -20,25 +28,27 @@ internal sealed class Extra : IPublisher
     {
         _stage = stage;
         _voice = voice;
-        _full = new Reel(figure.FullListening, figure.FullTalking, FrameType.Full, offset);
-        _thumb = new Reel(figure.ThumbListening, figure.ThumbTalking, FrameType.Thumb, offset);
         _clip = offset;
+        _full = new Reel(figure.FullListening, figure.FullTalking, offset);
+        _thumb = new Reel(figure.ThumbListening, figure.ThumbTalking, offset);
         _sender = stage.AddSender(seat, this);
+        stage.Describe(_sender, _tracks);
     }
 
     public SeatId Seat => _sender.Seat;
     public bool IsTalking => _saying is not null;
 
-    public void Wanted(bool audio, bool full, bool thumb)
+    public void Numbered(IReadOnlyList<int> tracks) => (_voiceTrack, _full.Track, _thumb.Track) = (tracks[0], tracks[1], tracks[2]);
+
+    public void Wanted(IReadOnlyList<int> tracks)
     {
-        _full.Wanted = full;
-        _thumb.Wanted = thumb;
+        foreach (var reel in new[] { _full, _thumb }) reel.Wanted = tracks.Contains(reel.Track);
     }
 
     public void NeedKey(ushort track)
     {
-        if (track == _sender.Full.Id) _full.NeedKey = true;
-        if (track == _sender.Thumb.Id) _thumb.NeedKey = true;
+        foreach (var reel in new[] { _full, _thumb })
+            if (reel.Track == track) reel.NeedKey = true;
     }
 
     /// <summary>Begins to say the next of its sentences.</summary>
@@ -55,19 +65,31 @@ internal sealed class Extra : IPublisher
         while (_saying is { } saying && _soundDue <= now)
         {
             var packet = saying.Packets[_packet];
-            Send(new FrameHeader(FrameHeader.Size + packet.Length, FrameType.Audio, FrameMarks.None, _sender.Audio.Id, _soundSequence++, saying.Levels[_packet], 0, 200, (ulong)(_soundDue * 1000)), packet);
+            Send(Service.Voice, _voiceTrack, _soundSequence++, packet, FrameMarks.None, _soundDue, saying.Levels[_packet], 200);
             _soundDue += SoundFrameMs;
             if (++_packet >= saying.Packets.Count) _saying = null;
         }
-        foreach (var (reel, track) in new[] { (_full, _sender.Full.Id), (_thumb, _sender.Thumb.Id) })
+        foreach (var reel in new[] { _full, _thumb })
             if (reel.Next(now, IsTalking) is { } picture)
-                Send(new FrameHeader(FrameHeader.Size + picture.Frame.Length, reel.Type, picture.IsKey ? FrameMarks.Key : FrameMarks.None, track, picture.Sequence, 0, 0, 0, (ulong)(now * 1000)), picture.Frame);
+                Send(Service.Camera, reel.Track, picture.Sequence, picture.Frame, picture.IsKey ? FrameMarks.Key : FrameMarks.None, now);
     }
 
     public void Leave() => _stage.Remove(_sender);
 
-    private void Send(FrameHeader header, byte[] chunk)
+    /// <param name="at">In milliseconds.</param>
+    /// <param name="duration">In 0.1 ms.</param>
+    private void Send(Service service, int track, uint sequence, byte[] chunk, FrameMarks marks, double at, byte level = 0, ushort duration = 0)
     {
+        var header = new FrameHeader(
+            Length: FrameHeader.Size + chunk.Length,
+            Service: service,
+            Flags: marks,
+            Track: (ushort)track,
+            Sequence: sequence,
+            Level: level,
+            Rotation: 0,
+            Duration: duration,
+            CaptureTime: (ulong)(at * 1000));
         Span<byte> frame = chunk.Length < 8_000 ? stackalloc byte[header.Length] : new byte[header.Length];
         header.Write(frame);
         chunk.CopyTo(frame[FrameHeader.Size..]);
@@ -75,14 +97,14 @@ internal sealed class Extra : IPublisher
     }
 
     /// <summary>Plays a layer's clips in a loop, changing between them and starting anew at key frames only.</summary>
-    private sealed class Reel(PictureClip listening, PictureClip talking, FrameType type, int offset)
+    private sealed class Reel(PictureClip listening, PictureClip talking, int offset)
     {
         private PictureClip? _playing;
         private int _at;
         private double _due;
         private uint _sequence;
 
-        public FrameType Type => type;
+        public int Track { get; set; }
         public bool Wanted { get; set; }
         public bool NeedKey { get; set; }
 

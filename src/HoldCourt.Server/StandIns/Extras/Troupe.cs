@@ -20,7 +20,8 @@ public sealed class ExtrasOptions
 /// pictures, speak in turn, and answer when asked to unmute.
 /// </summary>
 internal sealed partial class Troupe(
-    IGrainFactory grains, Stages stages, Lazy<ClipLibrary> clips, IDbContextFactory<CourtDb> databases, IOptions<ExtrasOptions> options, Preparation preparation, ILogger<Troupe> log)
+    IGrainFactory grains, Stages stages, RunningSittings running, Lazy<ClipLibrary> clips, IDbContextFactory<CourtDb> databases,
+    IOptions<ExtrasOptions> options, Preparation preparation, ILogger<Troupe> log)
     : BackgroundService
 {
     private const int BeatMs = 20;
@@ -33,7 +34,7 @@ internal sealed partial class Troupe(
     {
         var read = Script.Read(script);
         var parts = read.People.Concat(Script.Crowd(options.Value.Count)).ToList();
-        var company = new Company(sitting, stages.Of(sitting), grains.GetGrain<ISittingGrain>(sitting), clips.Value, parts, read.Pause);
+        var company = new Company(sitting, stages.Of(sitting), () => running.Of(sitting), grains.GetGrain<ISittingGrain>(sitting), clips.Value, parts, read.Pause);
         if (!_companies.TryAdd(sitting, company)) return;
         _ = Run(company);
         _called.Release();
@@ -84,7 +85,9 @@ internal sealed partial class Troupe(
 }
 
 /// <summary>The simulated people of one sitting.</summary>
-internal sealed class Company(Guid sitting, Stage stage, ISittingGrain grain, ClipLibrary clips, IReadOnlyList<Part> parts, int pause)
+/// <param name="state">As it was last told; null once it is over.</param>
+internal sealed class Company(
+    Guid sitting, Stage stage, Func<Sitting?> state, ISittingGrain grain, ClipLibrary clips, IReadOnlyList<Part> parts, int pause)
 {
     private static readonly TimeSpan _lookAround = TimeSpan.FromMilliseconds(250);
     private readonly ConcurrentDictionary<SeatId, Extra> _inside = new();
@@ -106,11 +109,11 @@ internal sealed class Company(Guid sitting, Stage stage, ISittingGrain grain, Cl
         await grain.Door(null, null);
         var clock = Stopwatch.StartNew();
         var waiting = new Queue<(Part Part, int Number)>(parts.Select((part, number) => (part, number)).OrderBy(entry => entry.part.Arrives));
-        while (stage.Sitting.Phase != Phase.Adjourned)
+        while (state() is { } now)
         {
             while (waiting.TryPeek(out var next) && next.Part.Arrives <= clock.Elapsed.TotalSeconds) await Arrive(waiting.Dequeue());
             foreach (var (id, (part, number)) in _cast)
-                if (stage.Sitting.Seats.TryGet(id, out var seat)) await Behave(seat, part, number, clock.Elapsed.TotalSeconds);
+                if (now.Seats.TryGet(id, out var seat)) await Behave(seat, part, number, clock.Elapsed.TotalSeconds);
             await Task.Delay(_lookAround);
         }
     }
@@ -119,7 +122,7 @@ internal sealed class Company(Guid sitting, Stage stage, ISittingGrain grain, Cl
     {
         var person = new PersonKey($"extra:{entry.Part.Name}");
         // After a restart of the server they are in their seats already, and stay out if they were sent away.
-        var known = stage.Sitting.Find(person);
+        var known = state()?.Find(person);
         if (known is { Place: Place.Gone }) return;
         var arrival = await grain.Announce(new Announce(person, entry.Part.Name, ByPhone: entry.Part.Phone));
         if (arrival.Seat is not { } seat) return;
@@ -161,7 +164,7 @@ internal sealed class Company(Guid sitting, Stage stage, ISittingGrain grain, Cl
         else if (now >= _nextSpeech && extras.Where(MaySpeak).ToList() is { Count: > 0 } speakers) speakers[_turn++ % speakers.Count].Speak(now);
     }
 
-    private bool MaySpeak(Extra extra) => stage.Sitting.Seats.TryGet(extra.Seat, out var seat) && seat.MicrophoneOpen;
+    private bool MaySpeak(Extra extra) => state()?.Seats.TryGet(extra.Seat, out var seat) == true && seat.MicrophoneOpen;
 
     public void GoHome()
     {

@@ -1,0 +1,86 @@
+using System.Collections.Immutable;
+
+namespace HoldCourt.Core.Media;
+
+/// <summary>What the relay must know of a seat.</summary>
+/// <param name="Here">May have a media socket: is in the lobby or inside.</param>
+/// <param name="Receives">Hears and sees others.</param>
+/// <param name="Heard">What the microphone sends is passed on.</param>
+/// <param name="SeenFrom">The viewpoints from which the camera's picture may be seen; none while it is off.</param>
+public sealed record StageRow(SeatId Seat, Viewpoint From, bool Here, bool Receives, bool Heard, ImmutableArray<Viewpoint> SeenFrom)
+{
+    public static StageRow Of(Sitting sitting, Seat seat) => new(
+        seat.Id, Knowledge.ViewpointOf(sitting, seat), seat.Place != Place.Gone && sitting.Phase != Phase.Adjourned,
+        ForwardingPlan.MayReceive(sitting, seat), ForwardingPlan.MayBeHeard(sitting, seat),
+        ForwardingPlan.MayBeSeen(sitting, seat) ? [.. Viewpoint.All.Where(from => sitting.MayKnow(from, new Matter.Person(seat)))] : []);
+
+    public bool Equals(StageRow? other) =>
+        other is not null && (Seat, From, Here, Receives, Heard) == (other.Seat, other.From, other.Here, other.Receives, other.Heard)
+        && SeenFrom.SequenceEqual(other.SeenFrom);
+
+    public override int GetHashCode() => HashCode.Combine(Seat, From, Here, Receives, Heard, SeenFrom.Length);
+}
+
+/// <summary>
+/// What a sitting tells its relay: only what is different now, in values that can cross to another process. The relay has its answers
+/// from these alone, and decides nothing itself.
+/// </summary>
+/// <param name="IsOver">The sitting is adjourned.</param>
+/// <param name="Floor">Who has the floor, and is always heard.</param>
+public sealed record StageChange(bool IsOver, SeatId? Floor, ImmutableArray<StageRow> Rows)
+{
+    /// <summary>All of it, for a relay that knows nothing yet.</summary>
+    public static StageChange Whole(Sitting sitting) => Of(Sitting.Empty, sitting)
+        ?? new StageChange(sitting.Phase == Phase.Adjourned, sitting.Turn?.Seat, []);
+
+    /// <summary>Null when the relay need not be told.</summary>
+    public static StageChange? Of(Sitting before, Sitting after)
+    {
+        var touchesAll = before.Phase != after.Phase || before.Orders.SeePeople != after.Orders.SeePeople
+            || before.Turn?.Seat != after.Turn?.Seat || !ReferenceEquals(before.Picture, after.Picture);
+        var rows = ImmutableArray.CreateBuilder<StageRow>();
+        foreach (var seat in touchesAll ? after.Seats : after.Seats.ChangedSince(before.Seats).Select(pair => pair.After))
+        {
+            var row = StageRow.Of(after, seat);
+            if (!before.Seats.TryGet(seat.Id, out var was) || StageRow.Of(before, was) != row) rows.Add(row);
+        }
+        var isOver = after.Phase == Phase.Adjourned;
+        return rows.Count == 0 && before.Turn?.Seat == after.Turn?.Seat && before.Phase == Phase.Adjourned == isOver
+            ? null
+            : new StageChange(isOver, after.Turn?.Seat, rows.DrainToImmutable());
+    }
+}
+
+/// <summary>What the relay knows of a sitting.</summary>
+public sealed record StageState
+{
+    private readonly ImmutableDictionary<SeatId, StageRow> _rows = ImmutableDictionary<SeatId, StageRow>.Empty;
+
+    /// <summary>Nothing was told yet.</summary>
+    public static StageState Unknown { get; } = new();
+
+    public bool IsKnown { get; private init; }
+    public bool IsOver { get; private init; }
+    public SeatId? Floor { get; private init; }
+
+    public StageState With(StageChange change) => new(
+        _rows.SetItems(change.Rows.Select(row => KeyValuePair.Create(row.Seat, row))), change.IsOver, change.Floor);
+
+    private StageState() { }
+
+    private StageState(ImmutableDictionary<SeatId, StageRow> rows, bool isOver, SeatId? floor) =>
+        (_rows, IsKnown, IsOver, Floor) = (rows, true, isOver, floor);
+
+    /// <summary>May have a media socket. While nothing is known nobody is sent away.</summary>
+    public bool IsHere(SeatId seat) => !IsKnown || (!IsOver && _rows.GetValueOrDefault(seat) is { Here: true });
+
+    public bool MayReceive(SeatId viewer) => !IsOver && _rows.GetValueOrDefault(viewer) is { Receives: true };
+
+    public bool MayBeHeard(SeatId sender) => !IsOver && _rows.GetValueOrDefault(sender) is { Heard: true };
+
+    /// <summary>Somebody at all may see the picture.</summary>
+    public bool MayBeSeen(SeatId sender) => !IsOver && _rows.GetValueOrDefault(sender) is { SeenFrom: not [] };
+
+    public bool MayBeSeen(SeatId sender, SeatId viewer) =>
+        sender != viewer && MayReceive(viewer) && MayBeSeen(sender) && _rows[sender].SeenFrom.Contains(_rows[viewer].From);
+}

@@ -1,0 +1,175 @@
+using HoldCourt.Server.Media;
+
+namespace HoldCourt.Server.Tests;
+
+/// <summary>The relay by itself, with senders and receivers that are no browsers.</summary>
+public sealed class StageTests : IDisposable
+{
+    private static readonly TrackDescription _voice = new("microphone", Service.Voice, Layer.None, "opus"), _camera = new(Wish.Camera, Service.Camera, Layer.Full, "vp8"),
+        _screen = new("screen", Service.Screen, Layer.Full, "vp9");
+
+    private readonly Beats _beats = new(TimeProvider.System, 1);
+    private readonly Stage _stage;
+
+    public StageTests() => _stage = new Stage(TimeProvider.System, _beats);
+
+    public void Dispose() => _beats.Dispose();
+
+    private sealed class Someone : IPublisher
+    {
+        public IReadOnlyList<int> Numbers { get; private set; } = [];
+        public IReadOnlyList<int> Needed { get; private set; } = [];
+        public void Numbered(IReadOnlyList<int> tracks) => Numbers = tracks;
+        public void Wanted(IReadOnlyList<int> tracks) => Needed = tracks;
+        public void NeedKey(ushort track) { }
+    }
+
+    /// <summary>Keeps what it gets, as something that writes it down would.</summary>
+    private sealed class Tap(SeatId seat) : IReceiver
+    {
+        public List<(string Source, byte Data)> Taken { get; } = [];
+        public List<ToBrowser> Said { get; } = [];
+        public List<ushort> Forgotten { get; } = [];
+        public bool HasEnded { get; private set; }
+        public SeatId Seat => seat;
+        public long Capacity => 8_000_000;
+        public bool IsSlow => false;
+        public void Say(ToBrowser message) => Said.Add(message);
+        public void Say(byte[] text) { }
+        public bool Take(Track track, byte[] frame, bool isKey) { Taken.Add((track.What.Source, frame[^1])); return true; }
+        public void AwaitKey(ushort track) { }
+        public void Forget(IReadOnlyCollection<ushort> tracks) => Forgotten.AddRange(tracks);
+        public void Flush() { }
+        public bool Mark() => false;
+        public void End() => HasEnded = true;
+    }
+
+    private static StageRow Inside(int seat, bool heard = true, bool seen = true) =>
+        new(new SeatId(seat), Viewer.Attendee, Here: true, Receives: true, heard, seen ? [Viewer.Bench, Viewer.Attendee] : []);
+
+    private (Sender Sender, Someone Browser) Comes(int seat, params TrackDescription[] tracks)
+    {
+        var browser = new Someone();
+        var sender = _stage.AddSender(new SeatId(seat), browser);
+        _stage.Describe(sender, tracks).ShouldBeTrue();
+        return (sender, browser);
+    }
+
+    private void Sends(Sender sender, int track, Service service, byte data, byte level = 30)
+    {
+        var frame = new byte[FrameHeader.Size + 1];
+        new FrameHeader(frame.Length, service, FrameMarks.Key, (ushort)track, 1, level, 0, 200, 0).Write(frame);
+        frame[^1] = data;
+        _stage.Publish(sender, frame).ShouldBeTrue();
+    }
+
+    [Fact]
+    public void Whatever_receives_gets_what_its_seat_may_hear_and_see_and_nothing_of_a_screen_that_nobody_may_show()
+    {
+        _stage.Follow(new StageChange(false, null, [Inside(1), Inside(2), Inside(3) with { Receives = false }]));
+        var (sender, browser) = Comes(1, _voice, _camera, _screen);
+        var (tap, waiting) = (new Tap(new SeatId(2)), new Tap(new SeatId(3)));
+        foreach (var receiver in new[] { tap, waiting })
+        {
+            _stage.Add(receiver);
+            _stage.Show(receiver, [new Wish(new SeatId(1), 400), new Wish(new SeatId(1), 400, "screen")]);
+        }
+        browser.Needed.ShouldBe(browser.Numbers.Take(2), "nobody may show a screen yet");
+        for (byte n = 0; n < 3; n++) Sends(sender, browser.Numbers[n], (Service)(n + 1), n);
+        tap.Taken.ShouldBe([("microphone", 0), ("camera", 1)]);
+        waiting.Taken.ShouldBeEmpty();
+
+        _stage.Follow(new StageChange(false, null, [Inside(1, heard: false, seen: false)]));
+        for (byte n = 0; n < 3; n++) Sends(sender, browser.Numbers[n], (Service)(n + 1), 9);
+        tap.Taken.Count.ShouldBe(2);
+        browser.Needed.ShouldBeEmpty();
+        _stage.Follow(new StageChange(IsOver: true, null, []));
+        tap.HasEnded.ShouldBeTrue();
+    }
+
+    [Fact]
+    public void Of_six_who_talk_the_one_who_has_the_floor_is_always_heard_however_softly()
+    {
+        _stage.Follow(new StageChange(false, new SeatId(6), [.. Enumerable.Range(1, 7).Select(seat => Inside(seat))]));
+        var tap = new Tap(new SeatId(7));
+        _stage.Add(tap);
+        var people = Enumerable.Range(1, 6).Select(seat => Comes(seat, _voice)).ToList();
+        for (var n = 0; n < 30; n++)
+        {
+            if (n % 5 == 4) _stage.Listen();
+            foreach (var (sender, browser) in people) Sends(sender, browser.Numbers[0], Service.Voice, (byte)sender.Seat.Number, level: (byte)(sender.Seat.Number == 6 ? 60 : 25));
+        }
+        tap.Taken.Count(frame => frame.Data == 6).ShouldBe(30, "not one syllable is missing");
+        tap.Taken.Select(frame => frame.Data).Distinct().Count().ShouldBeInRange(4, 5);
+    }
+
+    [Fact]
+    public void A_description_that_makes_no_sense_changes_nothing_and_what_stays_keeps_its_number()
+    {
+        _stage.Follow(new StageChange(false, null, [Inside(1), Inside(2)]));
+        var tap = new Tap(new SeatId(2));
+        _stage.Add(tap);
+        var (sender, browser) = Comes(1, _voice, _camera);
+        var before = browser.Numbers;
+        TrackDescription[][] bad =
+        [
+            [_voice, _voice], [_camera, _camera with { Codec = "av1" }], [_voice with { Layer = Layer.Full }], [_camera with { Layer = Layer.None }],
+            [_camera with { Source = "" }], [_camera with { Source = new string('x', 41) }], [_camera with { Service = (Service)7 }], [_camera with { Layer = (Layer)9 }],
+            [.. Enumerable.Range(0, 13).Select(n => _camera with { Source = $"camera {n}" })]
+        ];
+        foreach (var tracks in bad) _stage.Describe(sender, tracks).ShouldBeFalse();
+        browser.Numbers.ShouldBe(before);
+        _stage.Describe(sender, [_screen, _voice]).ShouldBeTrue();
+        browser.Numbers[1].ShouldBe(before[0]);
+        before.ShouldNotContain(browser.Numbers[0]);
+        tap.Forgotten.ShouldBe([(ushort)before[1]]);
+        Sends(sender, before[1], Service.Camera, 1);
+        tap.Taken.ShouldBeEmpty("the number is not the sender's any more");
+        // One that was replaced describes nothing any more.
+        var (_, newer) = Comes(1, _voice);
+        var held = newer.Numbers;
+        _stage.Describe(sender, [_voice, _camera]);
+        newer.Numbers.ShouldBe(held);
+    }
+
+    [Fact]
+    public void A_tracks_number_is_somebody_elses_only_when_everybody_was_told()
+    {
+        var (_, stays) = Comes(1, _voice, _camera);
+        for (var n = 0; n < 35_000; n++)
+        {
+            var (_, comes) = Comes(2 + (n % 3), _voice, _camera);
+            comes.Numbers.ShouldNotContain(number => number == 0 || stays.Numbers.Contains(number));
+        }
+    }
+
+    [Fact]
+    public void What_waits_of_a_screen_is_never_less_than_its_newest_whole_picture_while_a_camera_starts_anew()
+    {
+        var outgoing = new Outgoing(TimeProvider.System);
+        Track Of(ushort id, TrackDescription what) => new(id, new SeatId(1), what, new Someone(), TimeProvider.System);
+        var (screen, camera) = (Of(1, _screen), Of(2, _camera));
+        static byte[] Frame(int length, byte data) => [.. Enumerable.Repeat(data, length)];
+        outgoing.Take(screen, Frame(200_000, 1), isKey: true).ShouldBeTrue();
+        outgoing.Take(camera, Frame(1_000, 7), isKey: true).ShouldBeTrue();
+        for (byte n = 0; n < 4; n++) outgoing.Take(screen, Frame(100_000, 2), isKey: false).ShouldBeTrue();
+        outgoing.Take(screen, Frame(200_000, 3), isKey: false).ShouldBeFalse("too much waits");
+        outgoing.Take(screen, Frame(10, 3), isKey: false).ShouldBeFalse("and nothing can follow a gap");
+        outgoing.Take(camera, Frame(200_000, 7), isKey: false).ShouldBeFalse();
+        Sent(outgoing).ShouldBe([(1, 200_000)], "of the camera nothing is left, of the screen a whole picture");
+
+        outgoing.Take(screen, Frame(220_000, 4), isKey: true).ShouldBeTrue();
+        outgoing.Take(screen, Frame(50, 5), isKey: false).ShouldBeTrue();
+        outgoing.Take(screen, Frame(230_000, 6), isKey: true).ShouldBeTrue();
+        Sent(outgoing).ShouldBe([(6, 230_000)], "a newer whole picture takes the place of all before");
+    }
+
+    /// <summary>What goes out, as the value of its bytes and how many there are.</summary>
+    private static List<(int Data, int Length)> Sent(Outgoing outgoing)
+    {
+        var all = new List<(int, int)>();
+        while (outgoing.Next() is var (message, type))
+            if (type == System.Net.WebSockets.WebSocketMessageType.Binary) all.AddRange(message.ToArray().CountBy(value => value).Select(pair => ((int)pair.Key, pair.Value)));
+        return all;
+    }
+}
