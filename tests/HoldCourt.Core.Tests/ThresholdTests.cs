@@ -172,4 +172,17 @@ public class ThresholdTests
         }
         house.Entries.Count.ShouldBe(before);
     }
+
+    /// <summary>Found by the porter of <see cref="IntruderTests"/>: the link named the line, and the line's name was taken for typed.</summary>
+    [Fact]
+    public void The_link_of_somebody_put_out_lets_nobody_in_by_name_either_in_another_browser()
+    {
+        var house = House.Opened(DoorMode.Listed, null, new DocketLine("Nia Okafor", Key: "line:1"));
+        house.Do(House.Host, new SetDoor(DoorMode.Listed, ByName: true));
+        var nia = house.Arrives("Nia Okafor", proof: "line:1");
+        house[nia].IsSeated.ShouldBeTrue();
+        house.Do(House.Host, new Remove([nia], MayReturn: true));
+        house[house.Arrives("Somebody Else", new PersonKey("guest:another"), "line:1")].Place.ShouldBe(Place.Lobby);
+        house[house.Arrives("Nia Okafor", new PersonKey("guest:third"), "line:1")].Place.ShouldBe(Place.Lobby);
+    }
 }

@@ -87,9 +87,12 @@ internal static class Threshold
         return role;
     }
 
-    /// <summary>All of the name was typed, and nothing beside it: a slip, an initial or a part may be somebody else's.</summary>
+    /// <summary>
+    /// All of the name was typed, and nothing beside it: a slip, an initial or a part may be somebody else's. Whom a link names is
+    /// recognized by that, whatever was typed; a link that lets nobody in does not become a name.
+    /// </summary>
     private static bool IsWholeName(Recognition recognition) => !recognition.Reasons.Any(reason =>
-        reason is MatchReason.OneSlip or MatchReason.Initial or MatchReason.PartOfName or MatchReason.MoreWords or MatchReason.ShortForm);
+        reason is MatchReason.PersonalLink or MatchReason.OneSlip or MatchReason.Initial or MatchReason.PartOfName or MatchReason.MoreWords or MatchReason.ShortForm);
 
     private static Role ToBench(Sitting sitting, Seat? seat) =>
         sitting.Host is null || seat?.Role == Role.Host ? Role.Host : Role.Deputy;
