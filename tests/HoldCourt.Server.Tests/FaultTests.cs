@@ -223,6 +223,8 @@ public class FaultTests(Court court) : IClassFixture<Court>
     [InlineData("--Proxy:Known=the proxy", "neither an address such as")]
     [InlineData("--Address=court.example.org", "looks like https://")]
     [InlineData("--Address=https://court.example.org/path", "without a path")]
+    [InlineData("--Nodes:Store=postgres", "can be sqlite")]
+    [InlineData("--Nodes:Cluster=redis", "can be embedded")]
     public async Task What_keeps_the_server_from_starting_is_said_in_a_sentence(string what, string says)
     {
         var folder = Directory.CreateTempSubdirectory("hold-court-broken-").FullName;

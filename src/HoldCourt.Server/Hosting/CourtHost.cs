@@ -11,13 +11,10 @@ using HoldCourt.Server.Security;
 using HoldCourt.Server.StandIns.Extras;
 using HoldCourt.Server.Upkeep;
 using HoldCourt.Store;
-using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Http.Connections;
 using Microsoft.AspNetCore.SignalR;
 using Microsoft.AspNetCore.Server.Kestrel.Transport.Sockets;
 using OpenTelemetry;
-using Orleans.Configuration;
-using Orleans.Serialization;
 using HttpProtocols = Microsoft.AspNetCore.Server.Kestrel.Core.HttpProtocols;
 
 namespace HoldCourt.Server.Hosting;
@@ -54,8 +51,7 @@ internal static class CourtHost
         Directory.CreateDirectory(data);
 
         builder.Services.AddSingleton(TimeProvider.System);
-        builder.Services.AddStore(Path.Combine(data, DatabaseFile), builder.Configuration.GetValue("Data:Pooling", true));
-        builder.Services.AddDataProtection().SetApplicationName("HoldCourt").PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(data, "keys")));
+        builder.AddNodes(data, DatabaseFile);
         builder.Services.AddAccounts();
         builder.Services.AddSecurity();
         builder.AddProxy();
@@ -98,7 +94,6 @@ internal static class CourtHost
                 options.ConfigureHttpsDefaults(https => https.ServerCertificate = OwnCertificate.For(data, TimeProvider.System));
         });
         builder.WebHost.UseSockets(options => options.CreateBoundListenSocket = Listen);
-        AddOrleans(builder);
         AddTelemetry(builder);
         change?.Invoke(builder.Services);
         return Map(builder.Build());
@@ -150,19 +145,6 @@ internal static class CourtHost
         return app;
     }
 
-    private static void AddOrleans(WebApplicationBuilder builder) => builder.UseOrleans(silo =>
-    {
-        // A cluster of its own for each process, on free ports, until a configuration says otherwise.
-        var cluster = Guid.NewGuid().ToString("N");
-        silo.UseLocalhostClustering(FreePort(), FreePort(), serviceId: "hold-court", clusterId: cluster);
-        // Longer than the longest wait for the disk, so that what was done is not answered with an error.
-        silo.Configure<SiloMessagingOptions>(options => options.ResponseTimeout = TimeSpan.FromMinutes(2));
-        silo.Configure<ClusterMembershipOptions>(options => options.NumMissedProbesLimit = 10);
-        silo.Services.AddSerializer(serializer => serializer.AddJsonSerializer(
-            type => type.Namespace is { } name && (name.StartsWith("HoldCourt.Core", StringComparison.Ordinal) || name == typeof(Joined).Namespace),
-            CoreJson.Options));
-    });
-
     private static void AddTelemetry(WebApplicationBuilder builder)
     {
         var telemetry = builder.Services.AddOpenTelemetry()
@@ -176,13 +158,6 @@ internal static class CourtHost
         var socket = SocketTransportOptions.CreateDefaultBoundListenSocket(endpoint);
         socket.SendBufferSize = SendBuffer;
         return socket;
-    }
-
-    private static int FreePort()
-    {
-        using var listener = new TcpListener(IPAddress.Loopback, 0);
-        listener.Start();
-        return ((IPEndPoint)listener.LocalEndpoint).Port;
     }
 
     /// <summary>The folder that holds wwwroot: beside the program when published, the project's own otherwise.</summary>
