@@ -16,6 +16,13 @@ public sealed record KeptEntry(long Sequence, string Json, byte[] Digest, byte[]
 {
     /// <exception cref="JsonException">The text is no entry.</exception>
     public Entry Read() => JsonSerializer.Deserialize<Entry>(Json, CoreJson.Options) ?? throw new JsonException("The entry is null.");
+
+    /// <summary>Null when the text is no entry, as when it was altered where it is kept; the check of the chain names it.</summary>
+    public Entry? TryRead()
+    {
+        try { return Read(); }
+        catch (Exception e) when (e is JsonException or NotSupportedException) { return null; }
+    }
 }
 
 /// <summary>The chain of digests over a sitting's entries.</summary>
@@ -54,11 +61,7 @@ public static class Chain
         ? SealOf(entry.Digest, entry.Json).AsSpan().SequenceEqual(seal)
         : DigestOf(previous, entry.Json).AsSpan().SequenceEqual(entry.Digest);
 
-    private static bool SequenceWithin(KeptEntry kept)
-    {
-        try { return kept.Read().Sequence == kept.Sequence; }
-        catch (Exception e) when (e is JsonException or NotSupportedException) { return false; }
-    }
+    private static bool SequenceWithin(KeptEntry kept) => kept.TryRead()?.Sequence == kept.Sequence;
 
     private static byte[] DigestOf(byte[] previous, string json)
     {

@@ -54,7 +54,7 @@ internal static class SittingEndpoints
         });
         sitting.MapGet("/ledger/check", async (Guid id, HttpContext http, SeatCookies cookies, IGrainFactory grains, EntryReader reader) =>
         {
-            if (cookies.Read(http, id) is not { } person || await grains.GetGrain<ISittingGrain>(id).ExportLedger(person) is null) return Problems.Of("noSuchSitting", 404);
+            if (cookies.Read(http, id) is not { } person || !await grains.GetGrain<ISittingGrain>(id).ReadsLedger(person)) return Problems.Of("noSuchSitting", 404);
             var entries = await reader.Read(id);
             return Results.Ok(new LedgerCheckRow(entries.Count, Chain.FirstBreak(entries), entries is [.., var last] ? Convert.ToHexStringLower(last.Digest) : ""));
         });

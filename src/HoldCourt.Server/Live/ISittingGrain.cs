@@ -56,6 +56,9 @@ public interface ISittingGrain : IGrainWithGuidKey
     /// <summary>All messages that a person may read, oldest first; null when the person has no seat here.</summary>
     Task<ChatExport?> ExportChat(PersonKey person);
 
+    /// <summary>Whether a person is on the bench, and so may read the ledger.</summary>
+    Task<bool> ReadsLedger(PersonKey person);
+
     /// <summary>Everything told in the ledger, oldest first; null for whoever is not on the bench.</summary>
     Task<LedgerExport?> ExportLedger(PersonKey person);
 

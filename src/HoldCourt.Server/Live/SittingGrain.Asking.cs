@@ -58,10 +58,12 @@ internal sealed partial class SittingGrain
             [.. messages.Where(message => message.Deleted == Deletion.None && sitting.MayKnow(seat, new Matter.Words(message))).Select(message => MessageRow.Of(sitting, message, seat))]);
     }
 
+    public Task<bool> ReadsLedger(PersonKey person) => Task.FromResult(_told.Find(person) is { } seat && KnowsBooks(seat.Id));
+
     public async Task<LedgerExport?> ExportLedger(PersonKey person)
     {
         var sitting = _told;
-        if (sitting.Find(person) is not { } seat || !KnowsBooks(seat.Id)) return null;
+        if (!await ReadsLedger(person)) return null;
         var entries = await reader.Find(Id, new EntryWish(sitting.Sequence + 1, []), int.MaxValue);
         return new LedgerExport(sitting.Title, Sentences.Of(sitting, entries.Reverse()));
     }

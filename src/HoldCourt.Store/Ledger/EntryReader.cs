@@ -34,7 +34,7 @@ public sealed class EntryReader(IDbContextFactory<CourtDb> databases)
                 .Select(entry => new { entry.Sequence, entry.About, entry.By, entry.Json }).ToListAsync();
             foreach (var kept in block)
             {
-                var entry = new KeptEntry(kept.Sequence, kept.Json, []).Read();
+                if (new KeptEntry(kept.Sequence, kept.Json, []).TryRead() is not { } entry) continue;
                 // Of an entry about many the seats are not noted beside it.
                 if (wish.About is { } seat && kept.About == Marks.Many && kept.By != seat.Number && !Sentences.SeatsOf(entry.Fact).Contains(seat)) continue;
                 found.Add(entry);
@@ -72,7 +72,8 @@ public sealed class EntryReader(IDbContextFactory<CourtDb> databases)
             .OrderBy(entry => entry.Sequence).Select(entry => new { entry.Sequence, Number = entry.Message!.Value, entry.Json }).ToListAsync();
         var messages = new SortedDictionary<int, ChatMessage>();
         foreach (var kept in entries)
-            if (Core.Chat.Messages.After(messages.GetValueOrDefault(kept.Number), kept.Number, new KeptEntry(kept.Sequence, kept.Json, []).Read()) is { } message)
+            if (new KeptEntry(kept.Sequence, kept.Json, []).TryRead() is { } entry
+                && Core.Chat.Messages.After(messages.GetValueOrDefault(kept.Number), kept.Number, entry) is { } message)
                 messages[kept.Number] = message;
         return [.. messages.Values];
     }
