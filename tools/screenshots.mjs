@@ -14,7 +14,13 @@ await new Promise((ready) => server.stdout.on('data', (text) => String(text).inc
 
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-  args: ['--headless', '--no-sandbox', '--disable-gpu', '--use-fake-ui-for-media-stream', '--autoplay-policy=no-user-gesture-required'],
+  args: [
+    '--headless',
+    '--no-sandbox',
+    '--disable-gpu',
+    '--use-fake-ui-for-media-stream',
+    '--autoplay-policy=no-user-gesture-required',
+  ],
 })
 
 /** In place of the test camera a drawn figure, the same as the simulated people have. */
@@ -79,7 +85,10 @@ await host.getByText('3 messages are in the outbox.').waitFor()
 await host.evaluate(() => scrollTo(0, 0))
 await shot(host, 'plan')
 await host.getByRole('link', { name: 'Outbox' }).click()
-await host.getByRole('button', { name: /Invitation/ }).first().click()
+await host
+  .getByRole('button', { name: /Invitation/ })
+  .first()
+  .click()
 await host.getByRole('article').waitFor()
 await shot(host, 'outbox')
 
@@ -170,7 +179,9 @@ await guest.setViewportSize({ width: 390, height: 800 })
 await settle(guest, 2000)
 await shot(guest, 'seat-phone')
 await host.keyboard.press('l')
-await host.getByLabel('What late people read').fill('We have begun with the votes. Please ring the office, and we let you in at the break.')
+await host
+  .getByLabel('What late people read')
+  .fill('We have begun with the votes. Please ring the office, and we let you in at the break.')
 await host.getByRole('button', { name: 'Lock the door' }).click()
 await host.keyboard.press('Escape')
 await host.getByRole('button', { name: 'Adjourn…' }).click()
@@ -180,7 +191,10 @@ await shot(host, 'adjourned')
 
 // An hour of visits, one at a time.
 await host.goto(base)
-await host.getByRole('link', { name: 'Edit the plan: Riverbank Casework' }).or(host.getByRole('button', { name: 'Edit the plan: Riverbank Casework' })).click()
+await host
+  .getByRole('link', { name: 'Edit the plan: Riverbank Casework' })
+  .or(host.getByRole('button', { name: 'Edit the plan: Riverbank Casework' }))
+  .click()
 await host.getByRole('heading', { name: /^Docket/ }).scrollIntoViewIfNeeded()
 await settle(host, 1000)
 await host.evaluate(() => scrollTo(0, document.documentElement.scrollHeight))
@@ -194,7 +208,7 @@ await landholder.getByLabel('Your name').fill('Lieselotte Hamm')
 await landholder.getByRole('button', { name: 'Announce me' }).click()
 await host.getByRole('button', { name: /^Next: Gwen/ }).click({ timeout: 60_000 })
 await settle(host, 45_000)
-await host.getByRole('button', { name: /^Lobby/ }).click()
+await host.getByRole('button', { name: /^Door/ }).click()
 await host.getByLabel('Notice to everybody in the lobby').fill('We are running a few minutes late. Thank you for waiting.')
 await host.getByRole('button', { name: /^Send to/ }).click()
 await settle(host, 1500)

@@ -34,7 +34,7 @@ async function say(line: string, told?: string | RegExp) {
 }
 
 const may = (page: Page) => page.getByTestId('may')
-const chat = (page: Page) => page.getByRole('log', { name: 'Chat' })
+const chat = (page: Page) => page.getByRole('region', { name: 'Messages' })
 
 test('a whole assembly is run with keys and the command line alone', async () => {
   await open('By keys')
@@ -327,7 +327,7 @@ test('every change of right arrives at an attendee in words', async () => {
     await jun.reload()
     const side = jun.getByRole('navigation', { name: 'Beside the picture' })
     await expect(side.getByRole('button', { name: 'Run sheet' })).toBeInViewport()
-    await expect(jun.getByRole('log', { name: 'Chat' })).toBeHidden()
+    await expect(jun.getByRole('region', { name: 'Messages' })).toBeHidden()
     const top = async (area: Locator) => (await area.boundingBox())!.y
     const own = await top(jun.getByRole('button', { name: /My name and devices/ }))
     expect(await top(jun.getByRole('region', { name: 'Picture' }))).toBeLessThan(own)

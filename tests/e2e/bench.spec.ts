@@ -85,7 +85,7 @@ test('asked to unmute and refused; then agreed for good, so that the bench may o
 
 test('a camera turned off by the bench stops at the other side and is said; renaming is seen by all', async () => {
   await expect.poll(() => pictures(host, 'Nia Okafor'), { timeout: 30_000 }).toBeGreaterThan(10)
-  await host.getByRole('button', { name: 'Camera off Nia Okafor' }).click()
+  await host.getByRole('button', { name: 'Turn off the camera of Nia Okafor' }).click()
   await expect(nia.getByText('The bench has turned your camera off.')).toBeVisible()
   await host.waitForTimeout(500)
   const frozen = await pictures(host, 'Nia Okafor')

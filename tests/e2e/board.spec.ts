@@ -87,16 +87,16 @@ test('each arranges the picture for oneself, and the bench for all', async ({ br
   })
 
   await test.step('states stand on the board until cleared; reactions are counted, and fade', async () => {
-    await click(nia, 'Sign…')
+    await click(nia, 'Signal…')
     await click(nia, 'cannot hear')
     await expect(strip(host, 'Nia Okafor')).toContainText('cannot hear')
     await host.getByLabel('Whom to show').selectOption('states')
     await expect(host.locator('[data-bay=seated] [data-strip]')).toHaveText([/Nia Okafor/])
     await host.getByLabel('Whom to show').selectOption('all')
-    await click(host, 'Clear 1 state')
-    await expect(nia.getByRole('button', { name: 'Sign…' })).toBeVisible()
+    await click(host, 'Clear “how it goes” of 1')
+    await expect(nia.getByRole('button', { name: 'Signal…' })).toBeVisible()
 
-    for (const page of [nia, jun]) await click(page, 'Sign…')
+    for (const page of [nia, jun]) await click(page, 'Signal…')
     const shown = host.getByRole('list', { name: 'Reactions' })
     for (const page of [nia, jun]) await click(page, 'Agreed')
     await expect(shown).toHaveText('Agreed Nia Okafor and Jun Takeda')

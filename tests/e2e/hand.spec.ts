@@ -45,7 +45,7 @@ async function leave() {
 }
 
 test('those who wait read a notice, and are admitted together as presenters', async () => {
-  await click('Lobby 3 wait')
+  await click('Door 3 wait · attended')
   await host.getByLabel('Notice to everybody in the lobby').fill('We begin at the hour.')
   await click('Send to 3 people')
   for (const page of [nia, jun, bo]) await expect(page.getByText('We begin at the hour.')).toBeVisible()
@@ -132,11 +132,11 @@ test('one person from the panel on the board: front, role, words, lobby, and out
     await host.keyboard.type('You are next.')
     await expect(host.getByRole('textbox', { name: 'Write to Bo Lind alone' })).toHaveValue('You are next.')
     await host.keyboard.press('Enter')
-    await expect(bo.getByRole('log', { name: 'Chat' })).toContainText('You are next.')
+    await expect(bo.getByRole('region', { name: 'Messages' })).toContainText('You are next.')
     await host.getByLabel('To', { exact: true }).selectOption('everyone')
     await host.getByRole('textbox', { name: 'Write to everyone' }).fill('Welcome, all.')
     await click('Send')
-    await expect(jun.getByRole('log', { name: 'Chat' })).toContainText('Welcome, all.')
+    await expect(jun.getByRole('region', { name: 'Messages' })).toContainText('Welcome, all.')
     await expect(jun.getByText('You are next.')).toHaveCount(0)
   })
 
@@ -178,7 +178,7 @@ test('one person from the panel on the board: front, role, words, lobby, and out
     await expect(unsent).toContainText('To everyone')
     await nia.getByLabel('To', { exact: true }).selectOption('the bench only')
     await field.press('Enter')
-    await expect(host.getByRole('log', { name: 'Chat' })).toContainText('Between us two')
+    await expect(host.getByRole('region', { name: 'Messages' })).toContainText('Between us two')
     await unsent.getByRole('button', { name: 'Drop it' }).click()
     await expect(unsent).toHaveCount(0)
     await click(/^Take back: /)

@@ -87,11 +87,11 @@ test('a recurring session is planned, a contact invited, and recognized by the p
   await expect(host.getByText('came by a personal link', { exact: true })).toBeVisible()
   await nothingForAxe(host, 'person at the door')
   await host.keyboard.press('Escape')
-  await host.getByRole('button', { name: 'Admit 1 sure' }).click()
+  await host.getByRole('button', { name: 'Admit 1 expected' }).click()
   await expect(mirembe.getByTestId('may')).toBeVisible()
 
   await test.step('somebody is invited while the session runs', async () => {
-    await host.getByRole('button', { name: /Guest link/ }).click()
+    await host.getByRole('button', { name: 'Link' }).click()
     await host.getByLabel('Name', { exact: true }).fill('Teodor Quill')
     await host.getByLabel('E-mail, if the link should be sent').fill('teodor@nowhere')
     await host.getByRole('button', { name: 'Invite', exact: true }).click()
@@ -132,7 +132,12 @@ test('an hour of casework: slots, the forecast, a late notice, back to the lobby
   await host.getByRole('button', { name: 'Next: Gwen Ashdowne' }).click()
   await expect(gwen.getByTestId('may')).toBeVisible()
 
-  await host.getByRole('button', { name: /Lobby.*2 wait.*minutes late/ }).click()
+  // How long of how long the visit is on, and when the next is due.
+  await expect(host.locator('li', { has: host.locator('[data-strip]', { hasText: 'Gwen Ashdowne' }) })).toContainText(
+    /0:\d\d of 15 min/,
+  )
+  await expect(host.locator('[data-strip]', { hasText: 'Gwen Ashdowne' })).toContainText(/next at \d/)
+  await host.getByRole('button', { name: /Door.*2 wait.*minutes late/ }).click()
   await expect(host.getByLabel('Notice to everybody in the lobby')).toHaveValue(/We are running \d+ minutes late/)
   await nothingForAxe(host, 'lobby panel')
   await host.getByRole('button', { name: 'Send to 2 people' }).click()

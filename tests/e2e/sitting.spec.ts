@@ -62,8 +62,8 @@ test('a sitting from end to end: open, announce, admit, see and hear, mute, remo
   await test.step('asked to unmute, and answered', async () => {
     await nia.getByRole('button', { name: 'Mic on' }).click()
     await expect(nia.getByRole('button', { name: 'Mic off' })).toBeVisible()
-    await host.getByRole('button', { name: 'Microphones free' }).click()
-    await host.getByRole('radio', { name: /by leave/ }).click()
+    await host.getByRole('button', { name: 'Orders usual' }).click()
+    await host.getByRole('radio', { name: 'Microphones: presenters' }).click()
     await host.keyboard.press('Escape')
     await expect(nia.getByTestId('may')).toContainText('The bench opens microphones')
     await nia.getByRole('button', { name: 'Mic by leave' }).click()

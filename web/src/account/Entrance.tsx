@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react'
 import { useTranslation } from 'react-i18next'
 import { LanguageChoice } from '../settings/LanguageChoice'
+import { ScreenTitle } from '../ui/ScreenTitle'
 
 /** The frame of the pages that lead into an account. */
 export function Entrance({ title, children }: { title: string; children: ReactNode }) {
@@ -20,7 +21,7 @@ export function Entrance({ title, children }: { title: string; children: ReactNo
         <p className="self-end">
           <LanguageChoice />
         </p>
-        <h1 className="font-serif text-[1.625rem] leading-tight font-semibold">{title}</h1>
+        <ScreenTitle key={title} title={title} className="font-serif text-[1.625rem] leading-tight font-semibold" />
         {children}
       </div>
     </main>

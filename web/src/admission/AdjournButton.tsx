@@ -18,14 +18,14 @@ export function AdjournButton({ sitting }: { sitting: Sitting }) {
       title={t('adjourn.title')}
       align="end"
       trigger={
-        <button className="shrink-0 border-l border-felt-line px-4 text-[0.844rem] font-semibold whitespace-nowrap hover:bg-felt-line">
+        <button className="shrink-0 border-l border-felt-line px-3.5 max-md:min-h-11 max-md:grow text-[0.844rem] font-semibold whitespace-nowrap hover:bg-felt-line">
           {t('ribbon.adjourn')}
         </button>
       }
     >
       <p className="mb-3 text-[0.906rem]">
         {t('adjourn.lead', {
-          inside: t('common.people', { count: sitting.counts.inside }),
+          inside: t('common.people', { count: sitting.counts.inside - 1 }),
           waiting: t('common.people', { count: sitting.counts.waiting }),
         })}
       </p>
@@ -39,12 +39,13 @@ export function AdjournButton({ sitting }: { sitting: Sitting }) {
           ),
       )}
       <div className="flex flex-wrap gap-2">
-        <Button look="end" onClick={() => void wish({ do: 'adjourn' })}>
-          {others > 0 ? t('adjourn.confirmWith', { count: others }) : t('adjourn.confirm')}
-        </Button>
+        {/* First, so that the focus stands on what does no harm. */}
         <PanelClose asChild>
           <Button>{t('common.cancel')}</Button>
         </PanelClose>
+        <Button look="end" onClick={() => void wish({ do: 'adjourn' })}>
+          {others > 0 ? t('adjourn.confirmWith', { count: others }) : t('adjourn.confirm')}
+        </Button>
       </div>
     </Panel>
   )

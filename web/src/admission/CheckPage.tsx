@@ -13,6 +13,7 @@ import { Field, Select, Tick } from '../ui/Field'
 import { Trouble } from '../ui/Trouble'
 import { keepEntryWish, rememberedName, rememberName } from './entry'
 import { useCheck, VoiceCheck } from './VoiceCheck'
+import { ScreenTitle } from '../ui/ScreenTitle'
 
 interface Props {
   link: string
@@ -41,7 +42,11 @@ export function CheckPage({ link, invitation, page, broken, onInside, onLocked }
         </p>
       </header>
       <main className="mx-auto grid w-full max-w-5xl flex-1 content-center gap-x-8 gap-y-5 px-4 py-6 md:grid-cols-[minmax(0,1.25fr)_minmax(300px,1fr)]">
-        <h1 className="font-serif text-[1.625rem] font-semibold md:col-span-2">{t('check.title')}</h1>
+        <ScreenTitle
+          title={t('check.title')}
+          page={page.title}
+          className="font-serif text-[1.625rem] font-semibold md:col-span-2"
+        />
         <div className="flex flex-col gap-3">
           <OwnPicture
             stream={check.camera}

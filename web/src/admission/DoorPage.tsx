@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { lazy, Suspense, useEffect, useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import { useParams } from 'react-router'
 import { door, Refused } from '../api/client'
@@ -26,10 +26,6 @@ export function DoorPage() {
   const waits =
     inside === null && page.data !== undefined && !page.data.holdsSeat && page.data.phase !== 'over' && !page.data.cancelled
   const broken = useDoorStream(link, waits, () => void page.refetch())
-  const title = page.data?.title
-  useEffect(() => {
-    document.title = title ? `${title} · ${t('product')}` : t('product')
-  }, [title, t])
 
   if (page.error instanceof Refused && page.error.reason === 'noSuchLink')
     return (

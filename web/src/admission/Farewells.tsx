@@ -101,7 +101,11 @@ export function AdjournedPage({ id, title, lasted, isHost }: { id: string; title
     <Sheet title={t('farewell.adjournedTitle')}>
       <p>{t('farewell.adjournedLead', { title, time: clock(lasted) })}</p>
       <p>
-        <a href={readingAddress(id, 'chat.txt')} download className="underline underline-offset-4">
+        <a
+          href={readingAddress(id, 'chat.txt')}
+          download
+          className="inline-flex min-h-6 items-center underline underline-offset-4"
+        >
           {t('farewell.saveChat')}
         </a>
       </p>
@@ -134,7 +138,7 @@ export function SupersededPage({ title, onTake }: { title: string; onTake: () =>
 function ToToday() {
   const { t } = useTranslation()
   return (
-    <Link to="/" className="font-semibold text-felt-ink underline underline-offset-4">
+    <Link to="/" className="inline-flex min-h-6 items-center font-semibold text-felt-ink underline underline-offset-4">
       {t('farewell.today')}
     </Link>
   )

@@ -9,7 +9,7 @@ import { Select } from '../ui/Field'
 import { Panel } from '../ui/Panel'
 
 const look =
-  'shrink-0 border-l border-felt-line px-4 max-md:px-2.5 text-[0.844rem] font-semibold whitespace-nowrap hover:bg-felt-line'
+  'shrink-0 border-l border-felt-line px-3.5 max-md:min-h-11 max-md:grow max-md:px-2.5 text-[0.844rem] font-semibold whitespace-nowrap hover:bg-felt-line'
 
 /** Goes out. The host chooses first who leads from then on. */
 export function LeaveButton({ me }: { me: MeRow }) {

@@ -12,6 +12,7 @@ import { OwnPicture } from '../picture/OwnPicture'
 import { Button } from '../ui/Button'
 import { wantsCamera } from './entry'
 import { useCheck, VoiceCheck } from './VoiceCheck'
+import { ScreenTitle } from '../ui/ScreenTitle'
 
 /** The lobby, from inside it. */
 export function WaitingPage({ me, sitting }: { me: MeRow; sitting: Sitting }) {
@@ -27,7 +28,11 @@ export function WaitingPage({ me, sitting }: { me: MeRow; sitting: Sitting }) {
       <Notices />
       <main className="mx-auto grid w-full max-w-4xl flex-1 content-center gap-8 px-4 py-8 md:grid-cols-2">
         <section className="border border-l-8 border-line border-l-brass bg-paper p-6">
-          <h1 className="font-serif text-[1.625rem] leading-tight font-semibold">{t('waiting.title')}</h1>
+          <ScreenTitle
+            title={t('waiting.title')}
+            page={sitting.session.title}
+            className="font-serif text-[1.625rem] leading-tight font-semibold"
+          />
           <p className="mt-3 text-[1.031rem] leading-relaxed">
             {sitting.session.phase === 'prepare'
               ? t('waiting.prepare', { host, title: sitting.session.title })

@@ -52,6 +52,7 @@ export function ChatSide({ me, sitting }: { me: MeRow; sitting: string }) {
         </Panel>
       </div>
       {!me.may.includes('seeChat') && <p className="px-3 pb-2 text-[0.844rem] text-ink2">{t('chat.hidden')}</p>}
+      <Spoken />
       {find.trim() ? <Found page={found} /> : <Messages />}
       <Compose me={me} />
     </section>
@@ -93,8 +94,8 @@ function Messages() {
   return (
     <div
       ref={list}
-      role="log"
-      aria-label={t('chat.title')}
+      role="region"
+      aria-label={t('chat.messages')}
       // Scrolled with the keyboard, so it takes the focus.
       // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
       tabIndex={0}
@@ -130,6 +131,20 @@ function Messages() {
         })}
       </div>
     </div>
+  )
+}
+
+/** New messages for those who listen: who wrote, and what, without the buttons that stand beside it. */
+function Spoken() {
+  const { t } = useTranslation()
+  const newest = useChat((state) => state.rows[state.rows.length - 1])
+  const self = useLive((state) => state.me?.seat)
+  const [first] = useState(newest?.number ?? 0)
+  const isNew = newest && newest.number > first && newest.from !== self && newest.deleted === 'none'
+  return (
+    <p role="log" className="sr-only">
+      {isNew ? t('chat.spoken', { name: newest.name ?? t('chat.somebody'), text: newest.text }) : ''}
+    </p>
   )
 }
 

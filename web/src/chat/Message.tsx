@@ -30,6 +30,7 @@ export const Message = memo(function Message({ row, found = false }: { row: Mess
       aria-label={t('chat.messageOf', { name: row.name ?? t('chat.somebody') })}
       className={`group relative border-l-4 px-2.5 py-1.5 ${looks}`}
       data-message={row.number}
+      data-private={row.to.reach === 'everyone' ? undefined : true}
     >
       <p className="flex items-baseline gap-1.5 text-[0.781rem] text-ink2">
         <b className="overflow-hidden text-[0.844rem] font-semibold text-ellipsis whitespace-nowrap text-ink">

@@ -5,7 +5,9 @@ import { wish } from '../live/connection'
 import { useLive } from '../live/store'
 import { useMedia } from '../media/engine'
 import { acts } from '../people/acts'
+import { toggleWide, useWide } from '../people/useWide'
 import { useView } from '../picture/view'
+import { useKeymap } from '../settings/keymap'
 import { Button } from '../ui/Button'
 import { Panel } from '../ui/Panel'
 import { useTurn } from './turn'
@@ -29,7 +31,7 @@ export function FloorLine({ me }: { me: MeRow }) {
       className={`flex gap-x-6 py-1 whitespace-nowrap max-md:flex-col ${me.viewer === 'bench' ? 'flex-col 2xl:flex-row' : ''}`}
     >
       <div className="flex min-h-8 min-w-0 items-center gap-x-4">
-        <h2 className={turn ? 'sr-only' : 'font-serif text-[0.875rem] font-semibold'}>{t('floor.title')}</h2>
+        <p className={turn ? 'sr-only' : 'font-serif text-[0.875rem] font-semibold'}>{t('floor.title')}</p>
         {turn ? (
           <p
             className={`flex min-w-0 gap-1.5 border-l-4 pl-2 text-[0.875rem] ${turn.warns ? 'border-brick' : 'border-moss'}`}
@@ -79,8 +81,22 @@ export function FloorLine({ me }: { me: MeRow }) {
           {t('floor.open', { count: open })}
           {hidden > 0 && ` · ${t('picture.more', { count: hidden })}`}
         </p>
+        {me.viewer === 'bench' && <Widen />}
       </div>
     </div>
+  )
+}
+
+/** Gives the picture the room of the board and the side. */
+function Widen() {
+  const { t } = useTranslation()
+  const wide = useWide((state) => state.wide)
+  const key = useKeymap((state) => state.widen)
+  if (wide) return null
+  return (
+    <Button small look="text" className="max-md:hidden" aria-keyshortcuts={key} onClick={toggleWide}>
+      {t('wide.widen')}
+    </Button>
   )
 }
 
@@ -108,6 +124,7 @@ function TalkShares() {
             {spoke.slice(0, 8).map((seat, at) => (
               <span
                 key={seat.id}
+                data-share
                 className={at % 2 === 0 ? 'bg-felt-ink' : 'bg-seat'}
                 style={{ width: `${(100 * seat.note!.talked) / all}%` }}
               />

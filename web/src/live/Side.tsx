@@ -13,15 +13,17 @@ interface Props {
   parts: readonly SidePart[]
   shown: string | null
   onShow: (key: string | null) => void
+  /** It lies over the picture when it is open, and takes no room from it. */
+  over?: boolean
 }
 
 /** One thing at a time beside the picture, or on a narrow page over its foot; it can be closed. */
-export function Side({ label, parts, shown, onShow }: Props) {
+export function Side({ label, parts, shown, onShow, over = false }: Props) {
   const part = parts.find((one) => one.key === shown)
   return (
     <aside
       aria-label={label}
-      className={`flex shrink-0 border-l border-line bg-paper max-md:sticky max-md:bottom-0 max-md:z-20 max-md:w-full max-md:flex-col max-md:border-l-0 ${part ? 'w-78 max-md:h-[min(28rem,75dvh)] max-md:border-t max-md:shadow-[0_-4px_12px_rgb(0_0_0/0.18)]' : ''}`}
+      className={`flex shrink-0 ${over ? 'md:absolute md:top-0 md:right-0 md:bottom-0 md:z-20' : ''} ${over && part ? 'md:bottom-[3.5rem] md:shadow-[-4px_0_16px_rgb(0_0_0/0.18)]' : ''} border-l border-line bg-paper max-md:sticky max-md:bottom-0 max-md:z-20 max-md:w-full max-md:flex-col max-md:border-l-0 ${part ? 'w-78 max-md:h-[min(28rem,75dvh)] max-md:border-t max-md:shadow-[0_-4px_12px_rgb(0_0_0/0.18)]' : ''}`}
     >
       {part?.content}
       <nav

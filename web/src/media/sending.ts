@@ -30,7 +30,7 @@ let numbers: { voice: number; full: number; thumb: number } | null = null
 let wanted: readonly number[] = []
 
 export const sendBy = (by: Way) => (way = by)
-export const useProfile = (wished: Profile) => (profile = wished)
+export const setProfile = (wished: Profile) => (profile = wished)
 
 /** The server gave the tracks their numbers; null when the socket has ended. */
 export function number(tracks: readonly number[] | null) {

@@ -10,7 +10,7 @@ import {
   takeCameraFrame,
   takeOwnLevel,
   takeSound,
-  useProfile,
+  setProfile,
   want,
 } from './sending'
 
@@ -97,7 +97,7 @@ self.onmessage = ({ data: message }: MessageEvent<ToWorker>) => {
     case 'close':
       return close()
     case 'profile':
-      return void useProfile(message.profile)
+      return void setProfile(message.profile)
     case 'microphone':
       if (message.port) message.port.onmessage = ({ data }: MessageEvent<Float32Array>) => takeSound(data)
       return

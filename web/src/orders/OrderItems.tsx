@@ -1,46 +1,30 @@
 import { useMemo, useState } from 'react'
 import { useTranslation } from 'react-i18next'
-import type { Audience, DoorMode, Order, OrderSheet, SeatCommand, SeatRow } from '../contract.generated'
+import type { Audience, DoorMode, Order, OrderSheet, SeatRow } from '../contract.generated'
 import type { Sitting } from '../live/store'
 import { listOf, namesOf } from '../i18n'
 import { wish } from '../live/connection'
 import { useLive } from '../live/store'
 import { Button } from '../ui/Button'
-import { OrderChoice } from './OrderChoice'
 import { audiences, exceptable, orders, usualOrders } from './orders'
 import { PresetPart } from './PresetPart'
 import { RibbonItem } from './RibbonParts'
 import { useForesight, useShifts } from './useForesight'
 
-/** An order that stands on the ribbon as a sentence of its own. */
-export function OrderItem({ order, audience, usual }: { order: Order; audience: Audience; usual: readonly Audience[] }) {
-  const { t } = useTranslation()
-  const label = t(`orders.name.${order}`)
-  return (
-    <RibbonItem label={label} value={t(`orders.${order}.${audience}`)} title={label} unusual={!usual.includes(audience)}>
-      <LiveOrder order={order} audience={audience} />
-      <p className="mt-2 text-[0.812rem] text-ink2">{t('orders.atOnce')}</p>
-    </RibbonItem>
-  )
-}
-
-function LiveOrder({ order, audience }: { order: Order; audience: Audience }) {
-  const foreseen = useForesight(audiences.map((to): SeatCommand => ({ do: 'setOrder', order, to })))
-  return (
-    <OrderChoice order={order} value={audience} foreseen={foreseen} onChange={(to) => void wish({ do: 'setOrder', order, to })} />
-  )
-}
-
-/** On the ribbon each of these has a sentence of its own. */
-const shownApart: readonly Order[] = ['speak', 'writeToAll']
-
 /** All orders, single people's exceptions, and presets, in one panel. */
 export function OrdersItem({ sitting }: { sitting: Sitting }) {
   const { t } = useTranslation()
   const excepted = useExcepted()
-  const unusual = orders.filter((order) => !shownApart.includes(order) && sitting.orders[order] !== usualOrders[order])
+  const unusual = orders.filter((order) => sitting.orders[order] !== usualOrders[order])
+  // Microphones by leave are how many sessions go, and stand in the sentence without being marked.
+  const marked = unusual.filter((order) => order !== 'speak' || sitting.orders.speak === 'bench')
   const value = [
-    ...unusual.map((order) => t(`orders.short.${order}`)),
+    ...unusual.map((order) =>
+      t('orders.is', {
+        order: t(`orders.short.${order}`),
+        value: order === 'speak' ? t(`orders.speak.${sitting.orders.speak}`) : t(`orders.brief.${sitting.orders[order]}`),
+      }),
+    ),
     ...(excepted.length > 0 ? [t('orders.exceptions', { count: excepted.length })] : []),
   ]
   return (
@@ -50,7 +34,7 @@ export function OrdersItem({ sitting }: { sitting: Sitting }) {
         value.length === 0 ? t('orders.usual') : value.length > 2 ? t('orders.unusual', { count: value.length }) : listOf(value)
       }
       title={t('orders.title')}
-      unusual={unusual.length > 0}
+      unusual={marked.length > 0}
       wide
     >
       <OrdersPanel sheet={sitting.orders} excepted={excepted} door={sitting.door.mode ?? 'attended'} />

@@ -31,7 +31,7 @@ export function RibbonTitle({ sitting, bench = false }: { sitting: Sitting; benc
       </span>
     </>
   )
-  const look = `flex min-w-44 shrink flex-col justify-center overflow-hidden px-4 max-md:min-w-26 max-md:px-2.5 text-left whitespace-nowrap lg:max-w-[388px] ${unusual ? 'bg-brass-soft text-ink' : ''}`
+  const look = `flex min-w-40 shrink-[3] flex-col justify-center overflow-hidden px-4 max-md:min-h-12 max-md:basis-full max-md:px-2.5 text-left whitespace-nowrap max-md:whitespace-normal lg:max-w-72 ${unusual ? 'bg-brass-soft text-ink' : ''}`
   if (!bench) return <div className={look}>{words}</div>
   return (
     <Panel
@@ -52,13 +52,24 @@ interface ItemProps {
   /** What is unusual is filled. */
   unusual?: boolean
   wide?: boolean
+  medium?: boolean
   children: ReactNode | ((close: () => void) => ReactNode)
   open?: boolean
   onOpenChange?: (open: boolean) => void
 }
 
 /** A sentence of the session's state, which is its own control. */
-export function RibbonItem({ label, value, title, unusual = false, wide = false, children, open, onOpenChange }: ItemProps) {
+export function RibbonItem({
+  label,
+  value,
+  title,
+  unusual = false,
+  wide = false,
+  medium = false,
+  children,
+  open,
+  onOpenChange,
+}: ItemProps) {
   const [own, setOwn] = useState(false)
   const isOpen = open ?? own
   const change = onOpenChange ?? setOwn
@@ -66,18 +77,19 @@ export function RibbonItem({ label, value, title, unusual = false, wide = false,
     <Panel
       title={title}
       wide={wide}
+      medium={medium}
       open={isOpen}
       onOpenChange={change}
       trigger={
         <button
-          className={`group flex shrink-0 flex-col justify-center border-l px-3.5 text-left max-md:px-2.5 whitespace-nowrap ${unusual ? 'border-brass bg-brass-soft text-ink' : 'border-felt-line hover:bg-felt-line data-[state=open]:bg-felt-line'}`}
+          className={`group flex max-w-52 min-w-16 shrink flex-col justify-center overflow-hidden border-l px-3 text-left max-md:min-h-11 max-md:max-w-none max-md:grow max-md:px-2.5 whitespace-nowrap ${unusual ? 'border-brass bg-brass-soft text-ink' : 'border-felt-line hover:bg-felt-line data-[state=open]:bg-felt-line'}`}
         >
           <span
             className={`text-[0.719rem] ${unusual ? 'text-brass-ink' : 'text-on-felt2 group-hover:text-on-felt group-data-[state=open]:text-on-felt'}`}
           >
             {label}
           </span>
-          <span className="text-[0.844rem] font-semibold">{value}</span>
+          <span className="block max-w-full overflow-hidden text-[0.844rem] font-semibold text-ellipsis">{value}</span>
         </button>
       }
     >
@@ -85,3 +97,15 @@ export function RibbonItem({ label, value, title, unusual = false, wide = false,
     </Panel>
   )
 }
+
+/** What stands at the ribbon's end, apart from the sentences, and opens in place. */
+export function RibbonWord({ word, title, children }: { word: string; title: string; children: ReactNode }) {
+  return (
+    <Panel title={title} align="end" trigger={<button className={ribbonWord}>{word}</button>}>
+      {children}
+    </Panel>
+  )
+}
+
+export const ribbonWord =
+  'shrink-0 border-l border-felt-line px-3.5 text-[0.844rem] font-semibold whitespace-nowrap hover:bg-felt-line data-[state=open]:bg-felt-line max-md:min-h-11 max-md:grow max-md:px-2.5'

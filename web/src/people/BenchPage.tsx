@@ -27,7 +27,9 @@ import { acts, waiting } from './acts'
 import { Asked } from './Asked'
 import { Board } from './Board'
 import { OwnStrip } from './OwnStrip'
-import { clearSelection, focusStrip, selectShown, useSelection } from './selection'
+import { BoardRail } from './BoardRail'
+import { clearSelection, goToBay, selectShown, useSelection } from './selection'
+import { closeBoard, openBoard, toggleWide, useWide } from './useWide'
 
 /** The host's console: ribbon, board, picture, side. */
 export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sitting: Sitting; id: string; link: string }) {
@@ -38,7 +40,15 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
   const unread = useUnread()
   const find = useRef<HTMLInputElement | null>(null)
   const line = useRef<HTMLInputElement>(null)
-  const writes = useWriting(() => setSide('chat'))
+  const { wide, boardOver } = useWide()
+  const [over, setOver] = useState<string | null>(null)
+  const [shown, show] = wide ? [over, setOver] : [side, setSide]
+  const boardAt = wide
+    ? boardOver
+      ? 'md:absolute md:top-0 md:bottom-[3.5rem] md:left-16 md:z-20 md:shadow-[4px_0_16px_rgb(0_0_0/0.18)]'
+      : 'md:hidden'
+    : ''
+  const writes = useWriting(() => show('chat'))
   useEndWarnings()
   useBenchKeys({
     door: () => setDoorOpen(true),
@@ -46,7 +56,7 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
     find: () => find.current?.focus(),
     line: () => line.current?.focus(),
     write: writes,
-    side: setSide,
+    side: show,
   })
   return (
     <div className="flex h-dvh min-h-140 min-w-[320px] flex-col overflow-hidden max-md:h-auto max-md:overflow-visible">
@@ -60,15 +70,21 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
         onSettingsOpen={setSettingsOpen}
       />
       <ArrivalsSpoken />
-      <div className="flex min-h-0 flex-1 max-md:flex-col">
-        <div className="flex w-[388px] min-w-0 shrink-0 flex-col border-r border-line max-md:w-full max-md:flex-col-reverse lg:max-xl:w-[340px] md:max-lg:w-[300px]">
+      <div className="relative flex min-h-0 flex-1 max-md:flex-col">
+        {wide && <BoardRail />}
+        <div
+          className={`flex w-[min(24.25rem,34vw)] min-w-0 shrink-0 flex-col border-r border-line bg-linen max-md:w-full max-md:flex-col-reverse lg:max-xl:w-[min(21.25rem,34vw)] md:max-lg:w-[18.75rem] ${boardAt}`}
+        >
           <Board onFindRef={(input) => (find.current = input)} />
-          <div className="border-t-2 border-felt">
+          <div className={`border-t-2 border-felt ${wide ? 'md:hidden' : ''}`}>
             <OwnStrip me={me} />
           </div>
         </div>
-        <main className="flex min-w-0 flex-1 flex-col bg-linen px-3 pt-3 max-md:order-first max-md:min-h-96">
-          <h1 className="sr-only">{sitting.session.title}</h1>
+        <main
+          id="picture"
+          tabIndex={-1}
+          className={`flex outline-none min-w-0 flex-1 flex-col bg-linen px-3 pt-3 max-md:order-first max-md:min-h-96 ${wide ? 'md:mr-8' : ''}`}
+        >
           <Asked me={me} host={sitting.session.hostName} />
           <PutUpBanner />
           {sitting.time.recess && <RecessBanner recess={sitting.time.recess} />}
@@ -78,12 +94,18 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
           <div className="flex min-h-12 items-center gap-3 border-t border-line py-1.5 max-xl:flex-wrap">
             <CommandLine inputRef={line} />
             <TakeBackLine />
+            {wide && (
+              <div className="shrink-0 max-md:hidden">
+                <OwnStrip me={me} short />
+              </div>
+            )}
           </div>
         </main>
         <Side
           label={t('side.label')}
-          shown={side}
-          onShow={setSide}
+          over={wide}
+          shown={shown}
+          onShow={show}
           parts={[
             { key: 'chat', label: t('chat.title'), count: unread, content: <ChatSide me={me} sitting={id} /> },
             { key: 'sheet', label: t('runSheet.title'), content: <RunSheetSide sitting={sitting} /> },
@@ -110,8 +132,8 @@ function useBenchKeys({ door, help, find, line, write, side }: Places) {
     if (target().length > 0) useSelection.setState({ panel: name })
   }
   const bay = (label: string) => () => {
-    const strip = document.querySelector<HTMLElement>(`ul[data-bay="${label}"] [data-strip]`)
-    if (strip) focusStrip(Number(strip.dataset['strip']))
+    openBoard()
+    goToBay(label)
   }
   useKeys(
     {
@@ -136,9 +158,15 @@ function useBenchKeys({ door, help, find, line, write, side }: Places) {
       front: () => void acts.putInFront(target()),
       nextItem: () => void wish({ do: 'nextItem' }),
       door,
-      find,
+      find: () => {
+        openBoard()
+        requestAnimationFrame(find)
+      },
+      widen: toggleWide,
       selectAll: selectShown,
-      clear: clearSelection,
+      clear: () => {
+        if (!closeBoard()) clearSelection()
+      },
       takeBack: () => void wish({ do: 'takeBack' }),
     },
     {

@@ -55,7 +55,13 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
   )
 
   return (
-    <section aria-label={t('board.label')} className="flex min-h-0 flex-1 flex-col max-md:h-[max(26rem,80dvh)] max-md:flex-none">
+    <section
+      aria-label={t('board.label')}
+      id="board"
+      data-board
+      tabIndex={-1}
+      className="flex min-h-0 flex-1 flex-col outline-none max-md:h-[max(26rem,80dvh)] max-md:flex-none"
+    >
       <BoardHead people={all} chosen={chosen} />
       <div ref={scroller} className="relative min-h-0 flex-1 overflow-y-auto pb-2">
         <BayHead title={t('board.lobby')} count={lobby.length}>

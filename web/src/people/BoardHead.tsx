@@ -18,7 +18,7 @@ export function BoardHead({ people, chosen }: { people: readonly SeatRow[]; chos
     <div
       role="group"
       aria-label={t('board.actions')}
-      className="flex h-[76px] flex-wrap content-center items-center gap-x-1.5 gap-y-1 border-b border-line px-3"
+      className="flex min-h-[4.75rem] flex-wrap content-center items-center gap-x-1.5 gap-y-1 border-b border-line px-3 py-1"
     >
       {chosen.length > 0 ? <ForSelection chosen={chosen} /> : <ForAll people={people} />}
     </div>

@@ -12,8 +12,11 @@ import { Field } from '../ui/Field'
 import { Panel } from '../ui/Panel'
 import { VoiceBar } from './VoiceBar'
 
-/** One's own strip with one's own switches; there is no other bar of controls. */
-export function OwnStrip({ me }: { me: MeRow }) {
+/**
+ * One's own strip with one's own switches; there is no other bar of controls. Short, it is the switches alone, as the last line of a
+ * widened picture has them.
+ */
+export function OwnStrip({ me, short = false }: { me: MeRow; short?: boolean }) {
   const { t } = useTranslation()
   const mic = { open: t('mine.micOn'), closed: t('mine.micOff'), byLeave: t('mine.micByLeave') }[me.microphone]
   const holds = useLive((state) => state.sitting?.floor.turn?.seat === me.seat)
@@ -23,11 +26,11 @@ export function OwnStrip({ me }: { me: MeRow }) {
   return (
     <section
       aria-label={t('mine.label')}
-      className="flex h-full min-h-14 flex-wrap items-center gap-x-2 gap-y-1 bg-raised px-2.5 py-1.5"
+      className={`flex h-full items-center gap-x-2 gap-y-1 ${short ? '' : 'min-h-14 flex-wrap bg-raised px-2.5 py-1.5'}`}
     >
-      <NamePanel me={me} />
-      {signsAbove && <SignsPanel me={me} />}
-      <div className="flex flex-wrap justify-end gap-1.5">
+      {!short && <NamePanel me={me} />}
+      {!short && signsAbove && <SignsPanel me={me} />}
+      <div className={`flex justify-end gap-1.5 max-sm:basis-full ${short ? '' : 'sm:flex-wrap'}`}>
         <Switch hint={keys.mic} on={me.microphone === 'open'} label={mic} onClick={switches.microphone}>
           {me.microphone === 'open' && <VoiceBar seat={me.seat} />}
         </Switch>
@@ -45,7 +48,7 @@ export function OwnStrip({ me }: { me: MeRow }) {
             onClick={switches.hand}
           />
         )}
-        {!signsAbove && <SignsPanel me={me} />}
+        {(short || !signsAbove) && <SignsPanel me={me} />}
       </div>
     </section>
   )
@@ -62,10 +65,9 @@ interface SwitchProps {
 function Switch({ hint, on, label, onClick, children }: SwitchProps) {
   return (
     <button
-      aria-pressed={on}
       aria-keyshortcuts={hint}
       onClick={onClick}
-      className={`flex min-h-9 items-center gap-1.5 rounded-sm border px-2 text-[0.812rem] font-semibold whitespace-nowrap ${on ? 'border-moss bg-moss-soft text-moss' : 'border-edge bg-paper text-ink'}`}
+      className={`flex min-h-9 items-center gap-1.5 rounded-sm border px-2 text-[0.812rem] font-semibold whitespace-nowrap max-sm:flex-1 max-sm:justify-center max-sm:px-1 max-sm:leading-tight max-sm:whitespace-normal ${on ? 'border-moss bg-moss-soft text-moss' : 'border-edge bg-paper text-ink'}`}
     >
       <kbd aria-hidden className="rounded-sm border border-current px-1 font-sans text-[0.656rem] max-sm:hidden">
         {hint}

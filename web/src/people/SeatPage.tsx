@@ -22,6 +22,7 @@ import { useKeys } from '../settings/useKeys'
 import { Holding } from '../timing/Holding'
 import { Asked } from './Asked'
 import { OwnStrip } from './OwnStrip'
+import { ScreenTitle, SkipLink } from '../ui/ScreenTitle'
 
 /** The page of a presenter or attendee: picture first, and one sentence that says what one may do. */
 export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sitting; id: string; link: string }) {
@@ -43,18 +44,23 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
     <div className="flex h-dvh min-h-140 flex-col max-md:h-auto max-md:min-h-dvh">
       <header
         aria-label={t('ribbon.label')}
-        className="flex min-h-14 shrink-0 items-stretch overflow-x-auto bg-felt text-on-felt"
+        className="flex min-h-14 shrink-0 items-stretch overflow-x-auto bg-felt text-on-felt max-md:flex-wrap"
       >
+        <ScreenTitle title={sitting.session.title} className="sr-only" />
+        <SkipLink to="picture" label={t('common.skipToPicture')} />
         <RibbonTitle sitting={sitting} />
         <PictureItem me={me} />
         <PapersItem link={link} />
-        <span className="flex-1" />
+        <span className="flex-1 max-md:hidden" />
         <SettingsItem open={settings} onOpenChange={setSettings} bench={false} />
         <LeaveButton me={me} />
       </header>
       <div className="flex min-h-0 flex-1 max-md:flex-col">
-        <main className="flex min-h-0 min-w-0 flex-1 flex-col gap-1 bg-linen p-3">
-          <h1 className="sr-only">{sitting.session.title}</h1>
+        <main
+          id="picture"
+          tabIndex={-1}
+          className="flex min-h-0 min-w-0 flex-1 flex-col gap-1 bg-linen p-3 outline-none max-md:p-2"
+        >
           <PutUpBanner />
           <Notices over />
           {sitting.time.recess ? <Holding recess={sitting.time.recess} /> : <Picture me={me} />}

@@ -1,7 +1,7 @@
 import { Phone } from 'lucide-react'
 import { memo } from 'react'
 import { useTranslation } from 'react-i18next'
-import type { SeatRow } from '../contract.generated'
+import type { SeatRow, VisitRow } from '../contract.generated'
 import { useRecognition } from '../docket/useRecognition'
 import { clock, timeOfDay } from '../i18n'
 import { TurnClock } from '../floor/FloorLine'
@@ -38,13 +38,14 @@ export const Strip = memo(function Strip({ seat, top, height, place, of, selecte
   const { t } = useTranslation()
   const note = useNote(seat)
   const holds = useLive((state) => state.sitting?.floor.turn?.seat === seat.id)
+  const visit = useLive((state) => state.sitting?.visits.on.find((one) => one.seat === seat.id))
   const bay = seat.place === 'seated' && (holds || seat.hand !== null) ? 'floor' : seat.place
   return (
     <li
       aria-posinset={place}
       aria-setsize={of}
       style={{ top, height }}
-      className={`absolute inset-x-0 flex items-center gap-1.5 border border-l-[5px] border-line pr-1.5 pl-1.5 ${spines[bay]} ${selected ? 'outline-2 -outline-offset-1 outline-felt-ink' : ''} ${seat.connected || seat.place === 'gone' ? '' : 'border-dashed'}`}
+      className={`@container absolute inset-x-0 flex items-center gap-1.5 border border-l-[5px] border-line pr-1.5 pl-1.5 ${spines[bay]} ${selected ? 'outline-2 -outline-offset-1 outline-felt-ink' : ''} ${seat.connected || seat.place === 'gone' ? '' : 'border-dashed'}`}
     >
       <PersonPanel seat={seat} />
       <button
@@ -98,6 +99,8 @@ export const Strip = memo(function Strip({ seat, top, height, place, of, selecte
         <span className="min-w-10 text-right text-[0.75rem]">
           <TurnClock />
         </span>
+      ) : visit ? (
+        <VisitClock visit={visit} />
       ) : (
         <Since seat={seat} />
       )}
@@ -115,7 +118,7 @@ function MicrophoneField({ seat }: { seat: SeatRow }) {
       title={`${act} (${state})`}
       tabIndex={-1}
       onClick={() => void acts.muteOrAsk([seat])}
-      className={`flex h-7 w-11 items-center justify-center gap-1 rounded-sm text-[0.75rem] hover:bg-felt-soft ${seat.microphone === 'open' ? 'font-bold text-moss' : 'text-ink2'} ${seat.microphone === 'closed' ? 'line-through' : ''}`}
+      className={`flex h-7 w-11 shrink-0 items-center justify-center gap-1 rounded-sm text-[0.75rem] hover:bg-felt-soft ${seat.microphone === 'open' ? 'font-bold text-moss' : 'text-ink2'} ${seat.microphone === 'closed' ? 'line-through' : ''}`}
     >
       {seat.microphone === 'open' && <VoiceBar seat={seat.id} />}
       {t('board.mic')}
@@ -129,13 +132,17 @@ function CameraField({ seat }: { seat: SeatRow }) {
     return seat.byPhone ? (
       <span className="w-8" />
     ) : (
-      <span className="w-8 text-center text-[0.75rem] text-ink2 line-through" title={t('board.camOff')}>
-        {t('board.cam')}
+      <span
+        className="w-8 text-center text-[0.75rem] text-ink2 line-through max-[380px]:hidden @max-[18rem]:hidden"
+        title={t('board.camOff')}
+      >
+        <span aria-hidden>{t('board.cam')}</span>
+        <span className="sr-only">{t('board.camOff')}</span>
       </span>
     )
   return (
     <button
-      aria-label={`${t('act.cameraOff')} ${seat.name}`}
+      aria-label={t('act.cameraOffOf', { name: seat.name })}
       title={`${t('act.cameraOff')} (${t('board.camOn')})`}
       tabIndex={-1}
       onClick={() => void acts.camerasOff([seat])}
@@ -148,7 +155,26 @@ function CameraField({ seat }: { seat: SeatRow }) {
 
 function Since({ seat }: { seat: SeatRow }) {
   const now = useNow()
-  return <time className="min-w-10 text-right text-[0.75rem] text-ink2">{clock(now - (seat.hand ?? seat.since))}</time>
+  const { t } = useTranslation()
+  const for_ = seat.hand !== null ? 'hand' : seat.place
+  return (
+    <time className="min-w-10 text-right text-[0.75rem] text-ink2 max-[380px]:hidden @max-[18rem]:hidden">
+      <span className="sr-only">{t(`board.since.${for_}`)} </span>
+      {clock(now - (seat.hand ?? seat.since))}
+    </time>
+  )
+}
+
+/** How long of how long a visit is on. */
+function VisitClock({ visit }: { visit: VisitRow }) {
+  const { t } = useTranslation()
+  const spent = useNow() - visit.since
+  const over = spent > visit.minutes * 60_000
+  return (
+    <time className={`text-right text-[0.75rem] whitespace-nowrap ${over ? 'font-semibold text-brick' : 'text-ink2'}`}>
+      {t('visit.of', { spent: clock(spent), count: visit.minutes })}
+    </time>
+  )
 }
 
 function useNote(seat: SeatRow): string | null {
@@ -156,6 +182,7 @@ function useNote(seat: SeatRow): string | null {
   const { summaryOf } = useRecognition()
   const now = useNow()
   const slow = useTrouble((state) => state.slow.includes(seat.id))
+  const visits = useLive((state) => state.sitting?.visits)
   const note = seat.note
   if (!note) return null
   if (seat.place === 'gone') return note.exit ? t(`board.exit.${note.exit}`) : null
@@ -174,5 +201,7 @@ function useNote(seat: SeatRow): string | null {
   if (note.hasLeave) return t('board.hasLeave')
   if (note.given.length + note.taken.length > 0) return t('board.excepted')
   if (seat.role !== 'attendee') return t(`role.${seat.role}`)
+  if (visits?.on.some((visit) => visit.seat === seat.id))
+    return visits.nextSlot === null ? t('visit.last') : t('visit.next', { time: timeOfDay(visits.nextSlot) })
   return note.line?.slot ? t('docket.slotAt', { time: timeOfDay(note.line.slot) }) : null
 }

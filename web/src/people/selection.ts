@@ -91,3 +91,16 @@ export function toggle(id: number) {
   if (!selected.delete(id)) selected.add(id)
   useSelection.setState({ selected, anchor: id, at: id })
 }
+
+/** A board that has just been opened draws its strips within so many frames. */
+const framesToDraw = 20
+
+/** Leads to the first strip of a bay; where nobody is in it, to the board. */
+export function goToBay(bay: string, frames = framesToDraw) {
+  const strip = document.querySelector<HTMLElement>(`ul[data-bay="${bay}"] [data-strip]`)
+  if (strip?.checkVisibility()) {
+    useSelection.setState({ at: Number(strip.dataset['strip']) })
+    strip.focus()
+  } else if (frames > 0) requestAnimationFrame(() => goToBay(bay, frames - 1))
+  else document.querySelector<HTMLElement>('[data-board]')?.focus()
+}

@@ -1,4 +1,4 @@
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { MeRow, SeatRow } from '../contract.generated'
 import { useLive } from '../live/store'
@@ -6,6 +6,7 @@ import { useMedia } from '../media/engine'
 import { rank } from '../people/rank'
 import { useSettings } from '../settings/store'
 import { FadingSigns } from '../signs/FadingSigns'
+import { Button } from '../ui/Button'
 import { even, front as inFront, type Tile as Box } from './arrange'
 import { Tile } from './Tile'
 import { useArrangement, useFrontSeats, useView } from './view'
@@ -18,6 +19,7 @@ const most = 30
 
 /** What is seen of people, in the chosen arrangement. */
 export function Picture({ me }: { me: MeRow }) {
+  const narrow = useNarrow()
   const { t } = useTranslation()
   const seats = useLive((state) => state.seats)
   const speaker = useMedia((state) => state.speaker)
@@ -48,14 +50,15 @@ export function Picture({ me }: { me: MeRow }) {
         : even(Math.min(ordered.length, most), size.width, size.height, gap, caption),
     [large, ordered.length, size],
   )
-  const hidden = people.length - boxes.length
+  const hidden = narrow ? 0 : people.length - boxes.length
   useEffect(() => useView.setState({ hidden }), [hidden])
   const shown = withSelf(ordered, boxes.length, me.seat)
   return (
     <section aria-label={t('picture.label')} className="relative min-h-64 flex-1">
       {showsSigns && <FadingSigns />}
       <div ref={area} className="absolute inset-0">
-        {boxes.map((box, i) => {
+        {narrow && <Pages ordered={ordered} large={large} size={size} me={me} named={!hidesNames} />}
+        {(narrow ? [] : boxes).map((box, i) => {
           const seat = shown[i]
           return (
             seat && (
@@ -82,6 +85,101 @@ export function Picture({ me }: { me: MeRow }) {
     </section>
   )
 }
+
+/** So many people stand on one page of a narrow picture. */
+const perPage = 4
+
+/** On a phone few people are seen, and large; the others come by swiping, or by the buttons. */
+function Pages({
+  ordered,
+  large,
+  size,
+  me,
+  named,
+}: {
+  ordered: readonly SeatRow[]
+  large: number
+  size: { width: number; height: number }
+  me: MeRow
+  named: boolean
+}) {
+  const { t } = useTranslation()
+  const scroller = useRef<HTMLDivElement>(null)
+  const [at, setAt] = useState(0)
+  const pages = Array.from({ length: Math.max(1, Math.ceil(ordered.length / perPage)) }, (_, page) =>
+    ordered.slice(page * perPage, (page + 1) * perPage),
+  )
+  const shown = Math.min(at, pages.length - 1)
+  const height = size.height - (pages.length > 1 ? pager : 0)
+  const go = (page: number) => scroller.current?.scrollTo({ left: page * size.width, behavior: 'smooth' })
+  return (
+    <>
+      <div
+        ref={scroller}
+        className="flex snap-x snap-mandatory overflow-x-auto [scrollbar-width:none]"
+        style={{ height }}
+        onScroll={(event) => setAt(Math.round(event.currentTarget.scrollLeft / Math.max(1, event.currentTarget.clientWidth)))}
+      >
+        {pages.map((people, page) => {
+          const front = page === 0 ? large : 0
+          const boxes =
+            front > 0
+              ? inFront(people.length, front, size.width, height, gap, caption, smallest)
+              : even(people.length, size.width, height, gap, caption)
+          return (
+            <div key={page} className="relative size-full shrink-0 snap-center" aria-hidden={page !== shown}>
+              {/* Only what is seen, and what a finger may bring in, is asked for. */}
+              {Math.abs(page - shown) <= 1 &&
+                boxes.map((box, i) => {
+                  const seat = people[i]
+                  return (
+                    seat && (
+                      <Placed
+                        key={seat.id}
+                        box={box}
+                        seat={seat}
+                        me={me}
+                        large={i < front && front < 3}
+                        named={named}
+                        width={box.width}
+                        flat={i < front && box.width / (box.height - caption) > 1.9}
+                      />
+                    )
+                  )
+                })}
+            </div>
+          )
+        })}
+      </div>
+      {pages.length > 1 && (
+        <div className="flex items-center justify-center gap-3 text-[0.844rem]" style={{ height: pager }}>
+          <Button small disabled={shown === 0} onClick={() => go(shown - 1)}>
+            {t('picture.pageBefore')}
+          </Button>
+          <span role="status">{t('picture.page', { page: shown + 1, of: pages.length })}</span>
+          <Button small disabled={shown === pages.length - 1} onClick={() => go(shown + 1)}>
+            {t('picture.pageAfter')}
+          </Button>
+        </div>
+      )}
+    </>
+  )
+}
+
+/** Height of the line below the pages, in pixels. */
+const pager = 36
+
+const narrowPage = () => matchMedia('(max-width: 767px)')
+
+const useNarrow = () =>
+  useSyncExternalStore(
+    (told) => {
+      const query = narrowPage()
+      query.addEventListener('change', told)
+      return () => query.removeEventListener('change', told)
+    },
+    () => narrowPage().matches,
+  )
 
 function Placed({ box, ...tile }: { box: Box } & Parameters<typeof Tile>[0]) {
   return (

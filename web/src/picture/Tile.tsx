@@ -25,7 +25,8 @@ export function Tile({ seat, me, large, named, width, flat }: Props) {
     <figure className="flex size-full flex-col border border-line bg-raised" data-seat={seat.id}>
       <div className="[container-type:size] min-h-0 flex-1 overflow-hidden bg-dusk">
         {!seat.cameraOn ? (
-          <div role="img" aria-label={`${seat.name}, ${t('picture.noCamera')}`} className="grid size-full place-items-center">
+          <div className="grid size-full place-items-center">
+            <span className="sr-only">{t('picture.noCamera')}</span>
             <span aria-hidden className="font-serif text-[clamp(14px,38cqh,96px)] text-ink">
               {initialsOf(seat.name)}
             </span>
@@ -33,7 +34,7 @@ export function Tile({ seat, me, large, named, width, flat }: Props) {
         ) : own ? (
           <OwnCamera fit={fit} />
         ) : (
-          <Canvas seat={seat.id} name={seat.name} fit={fit} />
+          <Canvas seat={seat.id} fit={fit} />
         )}
       </div>
       <figcaption
@@ -41,8 +42,7 @@ export function Tile({ seat, me, large, named, width, flat }: Props) {
       >
         <VoiceEdge seat={seat.id} />
         <span
-          hidden={!named}
-          className={`overflow-hidden text-ellipsis ${roomy ? 'font-serif font-semibold' : 'text-[0.75rem] font-semibold [font-stretch:85%]'}`}
+          className={`${named ? '' : 'sr-only'} overflow-hidden text-ellipsis ${roomy ? 'font-serif font-semibold' : 'text-[0.75rem] font-semibold [font-stretch:85%]'}`}
         >
           {seat.name}
         </span>
@@ -56,10 +56,10 @@ export function Tile({ seat, me, large, named, width, flat }: Props) {
   )
 }
 
-function Canvas({ seat, name, fit }: { seat: number; name: string; fit: string }) {
+function Canvas({ seat, fit }: { seat: number; fit: string }) {
   const canvas = useRef<HTMLCanvasElement>(null)
   useEffect(() => (canvas.current ? media.show(seat, canvas.current) : undefined), [seat])
-  return <canvas ref={canvas} role="img" aria-label={name} className={`block size-full ${fit}`} />
+  return <canvas ref={canvas} aria-hidden className={`block size-full ${fit}`} />
 }
 
 function OwnCamera({ fit }: { fit: string }) {

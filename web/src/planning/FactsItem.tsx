@@ -3,7 +3,7 @@ import { useTranslation } from 'react-i18next'
 import { door } from '../api/client'
 
 import type { Sitting } from '../live/store'
-import { RibbonItem } from '../orders/RibbonParts'
+import { RibbonItem, RibbonWord } from '../orders/RibbonParts'
 import { CopyButton } from '../ui/CopyButton'
 import { Trouble } from '../ui/Trouble'
 import { CallIn } from './CallIn'
@@ -15,7 +15,7 @@ export function FactsItem({ sitting, url, link }: { sitting: Sitting; url: strin
     .filter(Boolean)
     .join('\n')
   return (
-    <RibbonItem label={t('ribbon.link')} value={t('link.value')} title={t('link.title')}>
+    <RibbonWord word={t('ribbon.link')} title={t('link.title')}>
       <p className="mb-2 text-[0.875rem]">{t('link.lead')}</p>
       <p className="mb-3 border border-line bg-paper p-2 text-[0.812rem] break-all select-all">{url}</p>
       <div className="flex flex-wrap gap-2">
@@ -25,7 +25,7 @@ export function FactsItem({ sitting, url, link }: { sitting: Sitting; url: strin
       <h3 className="mt-4 mb-1 font-serif text-[0.938rem] font-semibold">{t('papers.title')}</h3>
       <PaperList link={link} />
       <CallIn link={link} />
-    </RibbonItem>
+    </RibbonWord>
   )
 }
 

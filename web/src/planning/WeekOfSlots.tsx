@@ -48,7 +48,7 @@ export function WeekOfSlots() {
                     key={`${slot.session}${slot.slot}${slot.name}`}
                     className="mb-1.5 border-l-3 border-brass pl-1.5 text-[0.781rem] leading-snug"
                   >
-                    <Link to={`/plan/${slot.session}`} className="hover:underline" title={slot.title}>
+                    <Link to={`/plan/${slot.session}`} className="block min-h-6 hover:underline" title={slot.title}>
                       <span className="text-ink2">{timeOfDay(slot.slot)}</span> {slot.name}
                       {slot.answer === 'comesNot' && <span className="text-brick"> · {t('answer.short.comesNot')}</span>}
                     </Link>

@@ -34,8 +34,8 @@ export function SettingsItem({ open, onOpenChange, bench, plain = false }: Props
         <button
           className={
             plain
-              ? 'underline underline-offset-4'
-              : 'shrink-0 border-l border-felt-line px-4 max-md:px-2.5 text-[0.844rem] font-semibold hover:bg-felt-line'
+              ? 'min-h-6 underline underline-offset-4'
+              : 'shrink-0 border-l border-felt-line px-3.5 max-md:min-h-11 max-md:grow max-md:px-2.5 text-[0.844rem] font-semibold hover:bg-felt-line'
           }
         >
           {t('settings.title')}

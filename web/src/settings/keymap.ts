@@ -28,6 +28,7 @@ export const usualKeys = {
   hand: 'h',
   write: 'c',
   fullScreen: 'x',
+  widen: 'w',
   help: '?',
 } as const
 
@@ -55,6 +56,7 @@ export const benchActs: readonly KeyAct[] = [
   'line',
   'goTo',
   'takeBack',
+  'widen',
 ]
 export const ownActs: readonly KeyAct[] = ['mic', 'cam', 'hand', 'write', 'fullScreen', 'help']
 

@@ -6,6 +6,7 @@ import { ProofDialog } from '../account/proof'
 import { account } from '../api/client'
 import { SettingsItem } from '../settings/SettingsItem'
 import { Loading, NotFetched, ToSignIn } from './States'
+import { ScreenTitle, SkipLink } from './ScreenTitle'
 
 /** The frame of the pages a host works on between sittings. */
 export function DeskPage({ title, children }: { title: string; children: ReactNode }) {
@@ -38,6 +39,7 @@ export function DeskPage({ title, children }: { title: string; children: ReactNo
   ]
   return (
     <div className="flex min-h-dvh flex-col">
+      <SkipLink to="content" label={t('common.skip')} />
       <header className="flex flex-wrap items-stretch gap-x-6 bg-felt px-6 text-on-felt">
         <p className="py-3 font-serif text-[1.125rem] font-semibold">{t('product')}</p>
         <nav aria-label={t('common.places')} className="flex flex-1 flex-wrap items-stretch gap-1 max-sm:-mx-2 max-sm:basis-full">
@@ -53,11 +55,14 @@ export function DeskPage({ title, children }: { title: string; children: ReactNo
           ))}
         </nav>
         <p className="flex items-center gap-4 py-2 text-[0.875rem]">
-          <NavLink to="/account" className="font-semibold underline-offset-4 hover:underline aria-[current=page]:underline">
+          <NavLink
+            to="/account"
+            className="flex min-h-6 items-center font-semibold underline-offset-4 hover:underline aria-[current=page]:underline"
+          >
             {me.data.name}
           </NavLink>
           <SettingsItem plain open={settings} onOpenChange={setSettings} bench />
-          <button className="underline underline-offset-4" disabled={signOut.isPending} onClick={() => signOut.mutate()}>
+          <button className="min-h-6 underline underline-offset-4" disabled={signOut.isPending} onClick={() => signOut.mutate()}>
             {t('signIn.out')}
           </button>
         </p>
@@ -71,8 +76,8 @@ export function DeskPage({ title, children }: { title: string; children: ReactNo
         <p className="border-b border-brick bg-brick-soft px-6 py-2 text-[0.906rem] text-ink">{t('demo.open')}</p>
       )}
       <ProofDialog />
-      <main className="mx-auto w-full max-w-6xl flex-1 px-6 py-7 max-sm:px-3">
-        <h1 className="mb-5 font-serif text-[1.75rem] leading-none font-semibold">{title}</h1>
+      <main id="content" tabIndex={-1} className="mx-auto w-full max-w-6xl flex-1 px-6 py-7 outline-none max-sm:px-3">
+        <ScreenTitle key={title} title={title} className="mb-5 font-serif text-[1.75rem] leading-none font-semibold" />
         {children}
       </main>
     </div>

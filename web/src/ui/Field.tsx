@@ -68,8 +68,8 @@ export function Words({ label, ...rest }: Label & TextareaHTMLAttributes<HTMLTex
 export function Tick({ label, ...rest }: Label & InputHTMLAttributes<HTMLInputElement>) {
   const id = useId()
   return (
-    <div className="flex items-start gap-2.5 py-1">
-      <input id={id} type="checkbox" className="mt-0.5 size-4.5 shrink-0 accent-felt" {...rest} />
+    <div className="flex min-h-6 items-start gap-2.5 py-1">
+      <input id={id} type="checkbox" className="-m-0.5 size-6 shrink-0 accent-felt" {...rest} />
       <label htmlFor={id} className="text-[0.875rem]">
         {label}
       </label>

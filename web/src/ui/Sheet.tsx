@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react'
 import { useTranslation } from 'react-i18next'
+import { ScreenTitle } from './ScreenTitle'
 
 interface Props {
   title: string
@@ -17,7 +18,7 @@ export function Sheet({ title, spine = 'felt', children }: Props) {
       <header className="bg-felt px-4 py-3 font-serif text-[1.125rem] font-semibold text-on-felt">{t('product')}</header>
       <main className="mx-auto flex w-full max-w-xl flex-1 flex-col justify-center px-4 py-8">
         <section className={`border border-l-8 border-line bg-paper px-6 py-7 ${spines[spine]}`}>
-          <h1 className="font-serif text-[1.625rem] leading-tight font-semibold">{title}</h1>
+          <ScreenTitle title={title} className="font-serif text-[1.625rem] leading-tight font-semibold" />
           <div className="mt-3 flex flex-col gap-3 text-[1rem] leading-relaxed">{children}</div>
         </section>
       </main>
