@@ -1,12 +1,12 @@
 using System.Diagnostics;
 using System.Text.Json;
 using HoldCourt.Server.Api;
-using HoldCourt.Server.Live;
 using HoldCourt.Store;
 using HoldCourt.Store.Ledger;
 using Microsoft.AspNetCore.SignalR.Client;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
+using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Bench;
 

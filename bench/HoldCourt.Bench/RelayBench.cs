@@ -1,9 +1,9 @@
 using System.Diagnostics;
 using System.Text.Json;
 using HoldCourt.Server.Api;
-using HoldCourt.Server.Live;
 using Microsoft.AspNetCore.SignalR.Client;
 using Microsoft.Extensions.DependencyInjection;
+using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Bench;
 

@@ -4,11 +4,11 @@ using System.Net.WebSockets;
 using System.Text;
 using System.Text.Json;
 using HoldCourt.Server.Api;
-using HoldCourt.Server.Live;
 using HoldCourt.Server.Planning;
 using HoldCourt.Store.Ledger;
 using Microsoft.Data.Sqlite;
 using Microsoft.Extensions.DependencyInjection;
+using HoldCourt.Server.Sittings;
 using static HoldCourt.Server.Tests.Made;
 
 namespace HoldCourt.Server.Tests;

@@ -1,10 +1,10 @@
 using System.Net;
 using System.Net.WebSockets;
 using HoldCourt.Server.Api;
-using HoldCourt.Server.Live;
 using HoldCourt.Server.Planning;
 using HoldCourt.Store.Ledger;
 using Microsoft.Extensions.DependencyInjection;
+using HoldCourt.Server.Sittings;
 using static HoldCourt.Server.Tests.Made;
 
 namespace HoldCourt.Server.Tests;

@@ -3,10 +3,10 @@ using System.Net.Sockets;
 using System.Net.WebSockets;
 using System.Text;
 using System.Text.Json;
-using HoldCourt.Server.Live;
 using HoldCourt.Server.Media;
 using Microsoft.AspNetCore.SignalR.Client;
 using Microsoft.Extensions.DependencyInjection;
+using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Server.Tests;
 

@@ -1,8 +1,8 @@
 using HoldCourt.Server.Api;
-using HoldCourt.Server.Live;
 using HoldCourt.Store;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
+using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Server.Tests;
 

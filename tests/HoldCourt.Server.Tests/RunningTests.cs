@@ -1,10 +1,10 @@
 using System.Collections.Immutable;
 using System.Text.Json;
 using HoldCourt.Server.Api;
-using HoldCourt.Server.Live;
 using HoldCourt.Server.Planning;
 using HoldCourt.Store.Planning;
 using Microsoft.Data.Sqlite;
+using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Server.Tests;
 

@@ -183,7 +183,7 @@ test('a whole assembly is run with the mouse alone', async () => {
     await host.getByRole('radio', { name: 'Reactions: bench' }).click()
     await expect(may(nia)).not.toContainText('show reactions')
     await nothingForAxe(host, 'orders')
-    await host.getByRole('heading', { name: 'By mouse' }).click({ force: true })
+    await host.mouse.click(700, 600)
     await click('Open Nia Okafor')
     await click('Exceptions…')
     await host.getByLabel('show reactions').selectOption('always')

@@ -65,6 +65,7 @@ test('after each change of screen the focus stands on its heading, and the tab s
   expect(await small(nia)).toEqual([])
   await host.getByRole('button', { name: 'Admit Nia Okafor' }).click()
   await hasFocusOnHeading(nia, 'Room enough')
+  await expect(host.locator('[data-strip]', { hasText: 'Nia Okafor' }), 'the focus goes with the strip').toBeFocused()
   await expect(nia.getByTestId('may')).toBeVisible()
   expect(await small(host)).toEqual([])
   expect(await small(nia)).toEqual([])

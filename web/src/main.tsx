@@ -10,16 +10,16 @@ import { show } from './settings/store'
 import { followAccount } from './settings/withAccount'
 import { Loading, NothingHere } from './ui/States'
 
-const SetUpPage = lazy(() => import('./account/SetUpPage'))
-const pagesOfLinks = () => import('./account/LinkPages')
+const SetUpPage = lazy(() => import('./accounts/SetUpPage'))
+const pagesOfLinks = () => import('./accounts/LinkPages')
 const ForgotPage = lazy(() => pagesOfLinks().then((pages) => ({ default: pages.ForgotPage })))
 const ResetPage = lazy(() => pagesOfLinks().then((pages) => ({ default: pages.ResetPage })))
 const ConfirmPage = lazy(() => pagesOfLinks().then((pages) => ({ default: pages.ConfirmPage })))
 const JoinPage = lazy(() => pagesOfLinks().then((pages) => ({ default: pages.JoinPage })))
-const AccountPage = lazy(() => import('./account/AccountPage'))
+const AccountPage = lazy(() => import('./accounts/AccountPage'))
 const HousePage = lazy(() => import('./house/HousePage'))
 const HostsPage = lazy(() => import('./house/HostsPage'))
-const SignIn = lazy(() => import('./account/SignIn'))
+const SignIn = lazy(() => import('./accounts/SignIn'))
 const Today = lazy(() => import('./planning/Today'))
 const PlanPage = lazy(() => import('./planning/PlanPage'))
 const ContactsPage = lazy(() => import('./planning/ContactsPage'))

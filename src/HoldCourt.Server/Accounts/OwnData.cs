@@ -1,11 +1,11 @@
 using System.IO.Compression;
 using System.Text.Json;
-using HoldCourt.Server.Live;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Security;
 using HoldCourt.Store;
 using HoldCourt.Store.Accounts;
 using Microsoft.EntityFrameworkCore;
+using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Server.Accounts;
 

@@ -3,6 +3,7 @@ using HoldCourt.Server.Planning;
 using HoldCourt.Store.Planning;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
+using HoldCourt.Server.Admission;
 
 namespace HoldCourt.Server.Api;
 

@@ -1,6 +1,5 @@
 using HoldCourt.Server.Accounts;
 using HoldCourt.Server.Hosting;
-using HoldCourt.Server.Live;
 using HoldCourt.Server.Mailing;
 using HoldCourt.Server.Upkeep;
 using HoldCourt.Store;
@@ -8,6 +7,7 @@ using HoldCourt.Store.Accounts;
 using HoldCourt.Store.Ledger;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
+using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Server.Api;
 

@@ -5,6 +5,7 @@ using HoldCourt.Store.Planning;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using MimeKit;
+using HoldCourt.Server.Planning;
 
 namespace HoldCourt.Server.Api;
 

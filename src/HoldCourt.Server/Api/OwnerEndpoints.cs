@@ -1,6 +1,7 @@
 using HoldCourt.Server.Accounts;
 using HoldCourt.Store.Accounts;
 using Microsoft.EntityFrameworkCore;
+using HoldCourt.Server.Planning;
 
 namespace HoldCourt.Server.Api;
 

@@ -1,6 +1,8 @@
 using HoldCourt.Server.Security;
 using HoldCourt.Store.Planning;
 using Microsoft.EntityFrameworkCore;
+using HoldCourt.Server.Admission;
+using HoldCourt.Server.Planning;
 
 namespace HoldCourt.Server.Api;
 

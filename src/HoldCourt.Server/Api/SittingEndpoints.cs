@@ -1,11 +1,11 @@
 using System.Globalization;
 using System.Text;
 using System.Text.Json;
-using HoldCourt.Server.Live;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Security;
 using HoldCourt.Server.Texts;
 using HoldCourt.Store.Ledger;
+using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Server.Api;
 

@@ -4,10 +4,10 @@ using System.Text;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using HoldCourt.Server.Api;
-using HoldCourt.Server.Live;
 using HoldCourt.Server.Media;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Upkeep;
+using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Server.Contract;
 

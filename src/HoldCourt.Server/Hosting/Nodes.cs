@@ -5,6 +5,7 @@ using HoldCourt.Store;
 using Microsoft.AspNetCore.DataProtection;
 using Orleans.Configuration;
 using Orleans.Serialization;
+using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Server.Hosting;
 

@@ -1,10 +1,10 @@
 using HoldCourt.Server.Accounts;
 using HoldCourt.Server.Demo;
-using HoldCourt.Server.Live;
 using HoldCourt.Server.Security;
 using HoldCourt.Store;
 using Microsoft.AspNetCore.Hosting.Server;
 using Microsoft.AspNetCore.Hosting.Server.Features;
+using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Server.Hosting;
 

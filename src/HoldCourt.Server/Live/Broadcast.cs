@@ -1,5 +1,7 @@
 using System.Collections.Immutable;
 using Microsoft.AspNetCore.SignalR;
+using HoldCourt.Server.Sittings;
+using HoldCourt.Server.Admission;
 
 namespace HoldCourt.Server.Live;
 

@@ -4,6 +4,7 @@ using HoldCourt.Server.Accounts;
 using HoldCourt.Server.Media;
 using HoldCourt.Server.Security;
 using Microsoft.AspNetCore.SignalR;
+using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Server.Live;
 

@@ -7,6 +7,7 @@ using HoldCourt.Server.Media;
 using HoldCourt.Store;
 using HoldCourt.Store.Planning;
 using Microsoft.EntityFrameworkCore;
+using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Server.Upkeep;
 

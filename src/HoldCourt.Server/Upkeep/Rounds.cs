@@ -1,10 +1,10 @@
 using HoldCourt.Server.Hosting;
-using HoldCourt.Server.Live;
 using HoldCourt.Store;
 using HoldCourt.Store.Ledger;
 using HoldCourt.Store.Planning;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
+using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Server.Upkeep;
 

@@ -9,7 +9,7 @@ import { CheckPage } from './CheckPage'
 import { Barred, LockedDoor } from './Farewells'
 import { useDoorStream } from './useDoorStream'
 
-const SittingPage = lazy(() => import('../live/SittingPage'))
+const SittingPage = lazy(() => import('../sittings/SittingPage'))
 
 /** Where a link leads: to the check page, to the seat this browser holds, or to a closed door. */
 export function DoorPage() {

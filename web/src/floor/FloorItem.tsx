@@ -2,7 +2,7 @@ import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { FloorOrder, FloorSheet } from '../contract.generated'
 import { wish } from '../live/connection'
-import { RibbonItem } from '../orders/RibbonParts'
+import { RibbonItem } from '../sittings/RibbonParts'
 import { Choice } from '../ui/Choice'
 import { Field, Tick } from '../ui/Field'
 

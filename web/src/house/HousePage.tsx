@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type FormEvent, type ReactNode } from 'react'
 import { useTranslation } from 'react-i18next'
-import { withProof } from '../account/proof'
+import { withProof } from '../accounts/proof'
 import { house } from '../api/client'
 import type { HousePage as Page } from '../contract.generated'
 import { clock, dateAndTime, reader, shortMoment } from '../i18n'

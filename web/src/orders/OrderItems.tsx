@@ -8,7 +8,7 @@ import { useLive } from '../live/store'
 import { Button } from '../ui/Button'
 import { audiences, exceptable, orders, usualOrders } from './orders'
 import { PresetPart } from './PresetPart'
-import { RibbonItem } from './RibbonParts'
+import { RibbonItem } from '../sittings/RibbonParts'
 import { useForesight, useShifts } from './useForesight'
 
 /** All orders, single people's exceptions, and presets, in one panel. */

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
+import { useEffect, useMemo, useRef, useState, type FocusEvent, type KeyboardEvent } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { SeatRow } from '../contract.generated'
 import { questions } from '../live/connection'
@@ -30,6 +30,8 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
   const chosen = useMemo(() => all.filter((seat) => selected.has(seat.id)), [all, selected])
   const focusable = at !== null && order.includes(at) ? at : order[0]
   useEffect(() => setOrder(order), [order])
+
+  const follow = useFocusThatFollows(order)
 
   /** Enter and Down lead to the first who was found; Escape takes the words out, and then leaves. */
   const keyInFind = (event: KeyboardEvent<HTMLInputElement>) => {
@@ -63,7 +65,7 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
       className="flex min-h-0 flex-1 flex-col outline-none max-md:h-[max(26rem,80dvh)] max-md:flex-none"
     >
       <BoardHead people={all} chosen={chosen} />
-      <div ref={scroller} className="relative min-h-0 flex-1 overflow-y-auto pb-2">
+      <div ref={scroller} {...follow} className="relative min-h-0 flex-1 overflow-y-auto pb-2">
         <BayHead title={t('board.lobby')} count={lobby.length}>
           {lobby.length > 1 && (
             <Button small look="text" onClick={() => selectAll(lobby.map((seat) => seat.id))}>
@@ -136,6 +138,26 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
   )
 }
 
+/** Whoever acts on a strip that goes to another bay, or from the board, goes on from it, or from the strip that stands first. */
+function useFocusThatFollows(order: readonly number[]) {
+  const held = useRef<number | null>(null)
+  useEffect(() => {
+    if (held.current === null || document.activeElement !== document.body) return
+    const next = order.includes(held.current) ? held.current : order[0]
+    if (next !== undefined) focusStrip(next)
+  })
+  return {
+    onFocus: ({ target }: FocusEvent<HTMLElement>) => {
+      const strip = target.closest('li')?.querySelector<HTMLElement>('[data-strip]')?.dataset['strip']
+      held.current = strip === undefined ? null : Number(strip)
+    },
+    onBlur: ({ target }: FocusEvent<HTMLElement>) => {
+      // What is taken away loses the focus, too; only what is still there has let it go.
+      if (target.isConnected) held.current = null
+    },
+  }
+}
+
 /** Of those who have gone the newest are at hand; the others come when they are asked for. */
 function Older({ held, inAll }: { held: readonly SeatRow[]; inAll: number }) {
   const { t } = useTranslation()
@@ -173,7 +195,7 @@ function BayHead({ title, count, expanded, onToggle, children }: BayHeadProps) {
     </>
   )
   return (
-    <div className="flex min-h-9 items-center justify-between gap-3 px-3.5 pt-1.5 pb-0.5">
+    <div className="flex min-h-9 flex-wrap items-center justify-between gap-x-3 gap-y-1 px-3.5 pt-1.5 pb-0.5">
       <h2 className="font-serif text-[0.906rem] font-semibold">
         {onToggle ? (
           <button

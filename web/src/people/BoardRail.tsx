@@ -2,7 +2,7 @@ import { useTranslation } from 'react-i18next'
 import { useLive } from '../live/store'
 import { useKeymap } from '../settings/keymap'
 import { goToBay } from './selection'
-import { closeBoard, openBoard, toggleWide, useWide } from './useWide'
+import { closeBoard, openBoard, toggleWide, useWide } from '../sittings/useWide'
 
 const spines = {
   lobby: 'border-l-brass',

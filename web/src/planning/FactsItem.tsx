@@ -3,7 +3,7 @@ import { useTranslation } from 'react-i18next'
 import { door } from '../api/client'
 
 import type { Sitting } from '../live/store'
-import { RibbonItem, RibbonWord } from '../orders/RibbonParts'
+import { RibbonItem, RibbonWord } from '../sittings/RibbonParts'
 import { CopyButton } from '../ui/CopyButton'
 import { Trouble } from '../ui/Trouble'
 import { CallIn } from './CallIn'

@@ -1,11 +1,11 @@
 using System.Collections.Concurrent;
 using System.Diagnostics;
 using HoldCourt.Server.Hosting;
-using HoldCourt.Server.Live;
 using HoldCourt.Server.Media;
 using HoldCourt.Store;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
+using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Server.StandIns.Extras;
 

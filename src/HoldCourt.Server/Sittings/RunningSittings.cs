@@ -1,6 +1,6 @@
 using System.Collections.Concurrent;
 
-namespace HoldCourt.Server.Live;
+namespace HoldCourt.Server.Sittings;
 
 /// <summary>The sittings whose grains are in this process, as they were last told: for what looks at them and changes nothing.</summary>
 internal sealed class RunningSittings

@@ -11,7 +11,7 @@ import { FactsItem } from '../planning/FactsItem'
 import { PictureItem } from '../picture/PictureItem'
 import { ScreenTitle, SkipLink } from '../ui/ScreenTitle'
 import { SettingsItem } from '../settings/SettingsItem'
-import { OrdersItem } from './OrderItems'
+import { OrdersItem } from '../orders/OrderItems'
 import { RibbonTitle } from './RibbonParts'
 
 interface Props {

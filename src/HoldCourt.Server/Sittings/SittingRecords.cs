@@ -1,7 +1,7 @@
 using HoldCourt.Store;
 using Microsoft.EntityFrameworkCore;
 
-namespace HoldCourt.Server.Live;
+namespace HoldCourt.Server.Sittings;
 
 /// <summary>Keeps the table of sittings in step with what their entries say.</summary>
 internal sealed class SittingRecords(IDbContextFactory<CourtDb> databases)

@@ -1,6 +1,6 @@
 using System.Collections.Immutable;
 
-namespace HoldCourt.Server.Live;
+namespace HoldCourt.Server.Sittings;
 
 /// <summary>The one writer of a sitting. Its key is the sitting's id.</summary>
 public interface ISittingGrain : IGrainWithGuidKey

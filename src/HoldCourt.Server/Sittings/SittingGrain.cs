@@ -2,8 +2,9 @@ using System.Collections.Immutable;
 using HoldCourt.Server.Media;
 using HoldCourt.Store.Ledger;
 using Orleans.Concurrency;
+using HoldCourt.Server.Live;
 
-namespace HoldCourt.Server.Live;
+namespace HoldCourt.Server.Sittings;
 
 /// <summary>
 /// Takes wishes one at a time: asks the core, appends the entries, and tells everyone once they are on disk. Deciding

@@ -1,7 +1,7 @@
 using System.Collections.Immutable;
 using HoldCourt.Store.Ledger;
 
-namespace HoldCourt.Server.Live;
+namespace HoldCourt.Server.Sittings;
 
 /// <summary>What is asked of a sitting without changing it.</summary>
 internal sealed partial class SittingGrain

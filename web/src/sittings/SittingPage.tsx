@@ -4,16 +4,16 @@ import { AdjournedPage, DeclinedPage, LeftPage, RemovedPage, SupersededPage, Vis
 import { WaitingPage } from '../admission/WaitingPage'
 import { door } from '../api/client'
 import type { MeRow } from '../contract.generated'
-import type { Sitting } from './store'
+import type { Sitting } from '../live/store'
 import { media } from '../media/engine'
 import { useOwnDevices } from '../media/useOwnDevices'
-import { SeatPage } from '../people/SeatPage'
+import { SeatPage } from './SeatPage'
 import { Loading } from '../ui/States'
-import { join, part } from './connection'
-import { useLive } from './store'
-import { useChangesTold } from './useChangesTold'
+import { join, part } from '../live/connection'
+import { useLive } from '../live/store'
+import { useChangesTold } from '../live/useChangesTold'
 
-const BenchPage = lazy(() => import('../people/BenchPage'))
+const BenchPage = lazy(() => import('./BenchPage'))
 
 interface Props {
   sitting: string

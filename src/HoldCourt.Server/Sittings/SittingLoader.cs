@@ -3,7 +3,7 @@ using HoldCourt.Store;
 using HoldCourt.Store.Ledger;
 using Microsoft.EntityFrameworkCore;
 
-namespace HoldCourt.Server.Live;
+namespace HoldCourt.Server.Sittings;
 
 /// <summary>A sitting as its entries tell it.</summary>
 /// <param name="Digest">The last entry's.</param>

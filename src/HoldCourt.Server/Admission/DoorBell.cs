@@ -1,7 +1,7 @@
 using System.Collections.Concurrent;
 using System.Threading.Channels;
 
-namespace HoldCourt.Server.Live;
+namespace HoldCourt.Server.Admission;
 
 /// <summary>
 /// Rings for those who stand at a link without a seat: the session opens, its door changes, it ends. They wait on one quiet

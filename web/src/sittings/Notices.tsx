@@ -2,7 +2,7 @@ import type { ReactNode } from 'react'
 import { useTranslation } from 'react-i18next'
 import { media, useMedia } from '../media/engine'
 import { Button } from '../ui/Button'
-import { useLive, useTold, type Told } from './store'
+import { useLive, useTold, type Told } from '../live/store'
 
 interface Props {
   /** Over what follows, and under the banners that stand before it; else at the head of the window, as on a phone. */
