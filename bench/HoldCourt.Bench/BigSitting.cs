@@ -33,7 +33,7 @@ internal static class BigSitting
                 digest = kept[^1].Digest;
             }
         }
-        Do(Actor.House, new Open("A large sitting", new PersonKey("account:" + session.OwnerId), new Door(DoorMode.Open), OrderSheet.Usual, []));
+        Do(Actor.House, new Open("A large sitting", new PersonKey("account:" + session.OwnerId), new Door(DoorMode.Open), StandingOrders.Usual, []));
         for (var n = 0; n < people; n++) Do(Actor.House, new Announce(new PersonKey($"guest:{n}"), $"Person {n}"));
         for (var n = 0; n < messages; n++)
         {

@@ -32,7 +32,7 @@ internal static class CoreBench
         var sitting = Sitting.Empty;
         void Do(Actor by, Command command) =>
             (_, sitting) = SittingRules.Record(sitting, SittingRules.Decide(sitting, command, by, new Instant(1)).Facts, by, new Instant(1));
-        Do(Actor.House, new Open("Bench", new PersonKey("account:1"), new Door(DoorMode.Open), OrderSheet.Usual, []));
+        Do(Actor.House, new Open("Bench", new PersonKey("account:1"), new Door(DoorMode.Open), StandingOrders.Usual, []));
         for (var n = 1; n <= seats; n++) Do(Actor.House, new Announce(new PersonKey($"account:{n}"), $"Person {n}"));
         return sitting;
     }

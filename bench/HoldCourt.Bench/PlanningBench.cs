@@ -73,7 +73,7 @@ internal static class PlanningBench
 
     private static async Task Import(CourtAddress host, string folder)
     {
-        var file = ContactSheet.WriteCsv(Names(Contacts).Select((name, n) => new ContactRow(0, name, $"p{n}@larkmoor.example.org", null, ["wardens"])));
+        var file = ContactTable.WriteCsv(Names(Contacts).Select((name, n) => new ContactRow(0, name, $"p{n}@larkmoor.example.org", null, ["wardens"])));
         var look = await Timed(() => host.Send("/api/contacts/import/look", file));
         var import = await Timed(() => host.Send("/api/contacts/import", file));
         var again = await Timed(() => host.Send("/api/contacts/import", file));
@@ -96,7 +96,7 @@ internal static class PlanningBench
     {
         await using var db = await Db(folder);
         var owner = (await db.Set<Account>().FirstAsync()).Id;
-        var orders = JsonSerializer.Serialize(OrderSheet.Usual, CoreJson.Options);
+        var orders = JsonSerializer.Serialize(StandingOrders.Usual, CoreJson.Options);
         var start = DateTimeOffset.UtcNow.ToUnixTimeMilliseconds();
         for (var n = 0; n < Sessions; n++)
         {

@@ -15,7 +15,7 @@ try
     await app.RunAsync();
     return 0;
 }
-catch (Exception failure) when (StartTrouble.Of(failure, CourtHost.FolderOf(args)) is { } sentence)
+catch (Exception failure) when (StartFailure.Of(failure, CourtHost.FolderOf(args)) is { } sentence)
 {
     await Console.Error.WriteLineAsync(sentence);
     return 1;

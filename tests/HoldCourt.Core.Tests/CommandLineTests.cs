@@ -19,7 +19,7 @@ public class CommandLineTests
     }
 
     private Reading Read(string line, string language = "en") => Reader.Read(
-        new Scope(_house.Sitting, House.Host, new Instant(1_770_000_900_000), [new NamedPreset("Hearing", DoorMode.Listed, OrderSheet.Usual)], language), line);
+        new Scope(_house.Sitting, House.Host, new Instant(1_770_000_900_000), [new NamedPreset("Hearing", DoorMode.Listed, StandingOrders.Usual)], language), line);
 
     /// <summary>A line for each pattern: what stands in each slot.</summary>
     private static string Filled(string pattern, string language) => string.Join(' ', pattern.Split(' ').Select(part => (part, language) switch
@@ -63,7 +63,7 @@ public class CommandLineTests
         {
             var line = Filled(phrase.Pattern, language);
             var reading = Read(line, language);
-            reading.Trouble.ShouldBeNull(line);
+            reading.Misreading.ShouldBeNull(line);
             var meant = Read(Filled(original.Pattern, "en")).Command;
             JsonSerializer.Serialize(reading.Command, CoreJson.Options).ShouldBe(JsonSerializer.Serialize(meant, CoreJson.Options), line);
             reading.Command.ShouldBeOfType(phrase.Of, line);
@@ -114,24 +114,24 @@ public class CommandLineTests
     private void Means(string line, SeatCommand command)
     {
         var reading = Read(line);
-        reading.Trouble.ShouldBeNull(line);
+        reading.Misreading.ShouldBeNull(line);
         JsonSerializer.Serialize(reading.Command, CoreJson.Options).ShouldBe(JsonSerializer.Serialize(command, CoreJson.Options), line);
     }
 
     [Theory]
-    [InlineData("", Trouble.Empty, null)]
-    [InlineData("dance", Trouble.NotUnderstood, null)]
-    [InlineData("floor to", Trouble.Unfinished, null)]
-    [InlineData("mute Zed", Trouble.UnknownName, "Zed")]
-    [InlineData("floor to Zed for 3 min", Trouble.UnknownName, "Zed")]
-    [InlineData("remove nia for good", Trouble.DoubtfulName, "nia")]
-    [InlineData("mute deputies", Trouble.NobodyThere, "deputies")]
-    [InlineData("extend by some", Trouble.Unfinished, null)]
-    public void What_keeps_a_line_from_being_done_is_said(string line, Trouble trouble, string? about)
+    [InlineData("", Misreading.Empty, null)]
+    [InlineData("dance", Misreading.NotUnderstood, null)]
+    [InlineData("floor to", Misreading.Unfinished, null)]
+    [InlineData("mute Zed", Misreading.UnknownName, "Zed")]
+    [InlineData("floor to Zed for 3 min", Misreading.UnknownName, "Zed")]
+    [InlineData("remove nia for good", Misreading.DoubtfulName, "nia")]
+    [InlineData("mute deputies", Misreading.NobodyThere, "deputies")]
+    [InlineData("extend by some", Misreading.Unfinished, null)]
+    public void What_keeps_a_line_from_being_done_is_said(string line, Misreading misreading, string? about)
     {
         var reading = Read(line);
         reading.Command.ShouldBeNull();
-        (reading.Trouble, reading.About).ShouldBe((trouble, about));
+        (reading.Misreading, reading.About).ShouldBe((misreading, about));
     }
 
     [Theory]

@@ -2,9 +2,9 @@ namespace HoldCourt.Core.Tests;
 
 public class FloorTests
 {
-    private static readonly OrderSheet _byLeave = OrderSheet.Usual with { Speak = Audience.Presenters };
+    private static readonly StandingOrders _byLeave = StandingOrders.Usual with { Speak = Audience.Presenters };
 
-    private static (House House, SeatId A, SeatId B, SeatId C) Three(OrderSheet? orders = null)
+    private static (House House, SeatId A, SeatId B, SeatId C) Three(StandingOrders? orders = null)
     {
         var house = House.Opened(DoorMode.Attended, orders);
         return (house, house.Admits("Ansel"), house.Admits("Kwabena"), house.Admits("Runa"));
@@ -36,7 +36,7 @@ public class FloorTests
     public void In_fair_order_those_come_first_who_spoke_least()
     {
         var (house, a, b, _) = Three();
-        house.Do(House.Host, new SetFloor(FloorSheet.Usual with { Order = FloorOrder.Fair }));
+        house.Do(House.Host, new SetFloor(FloorRule.Usual with { Order = FloorOrder.Fair }));
         house.Do(House.Host, new GiveFloor(a));
         var given = house.Sitting.Sequence;
         house.Do(a, new YieldFloor()).IsRefused.ShouldBeFalse();
@@ -78,12 +78,12 @@ public class FloorTests
     public void A_turn_ends_by_itself_only_when_its_time_is_over_and_the_sheet_says_so()
     {
         var (house, a, _, _) = Three();
-        house.Do(House.Host, new SetFloor(new FloorSheet(FloorOrder.ByHand, 5, true))).Refusal!.Reason.ShouldBe(Reason.NotUnderstood);
-        house.Do(House.Host, new SetFloor(new FloorSheet(FloorOrder.ByHand, 10, false)));
+        house.Do(House.Host, new SetFloor(new FloorRule(FloorOrder.ByHand, 5, true))).Refusal!.Reason.ShouldBe(Reason.NotUnderstood);
+        house.Do(House.Host, new SetFloor(new FloorRule(FloorOrder.ByHand, 10, false)));
         house.Do(House.Host, new GiveFloor(a));
         for (var n = 0; n < 12; n++) house.Do(Actor.House, new EndTurn());
         house.Sitting.Turn.ShouldNotBeNull("the end is only said");
-        house.Do(House.Host, new SetFloor(new FloorSheet(FloorOrder.ByHand, 10, true)));
+        house.Do(House.Host, new SetFloor(new FloorRule(FloorOrder.ByHand, 10, true)));
         house.Do(Actor.House, new EndTurn());
         house.Sitting.Turn.ShouldBeNull();
         Sentences.Of(house.Sitting, house.Entries[^1]).What.ShouldBe("turnOver");

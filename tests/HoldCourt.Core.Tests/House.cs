@@ -11,10 +11,10 @@ internal sealed class House
     public List<Entry> Entries { get; } = [];
     public static SeatId Host { get; } = new(1);
 
-    public static House Opened(DoorMode door = DoorMode.Attended, OrderSheet? orders = null, params DocketLine[] docket)
+    public static House Opened(DoorMode door = DoorMode.Attended, StandingOrders? orders = null, params DocketLine[] docket)
     {
         var house = new House();
-        house.Do(Actor.House, new Open("Assembly", new PersonKey("account:odalys"), new Door(door), orders ?? OrderSheet.Usual, [.. docket])).IsRefused.ShouldBeFalse();
+        house.Do(Actor.House, new Open("Assembly", new PersonKey("account:odalys"), new Door(door), orders ?? StandingOrders.Usual, [.. docket])).IsRefused.ShouldBeFalse();
         house.Arrives("Odalys", new PersonKey("account:odalys")).ShouldBe(Host);
         return house;
     }

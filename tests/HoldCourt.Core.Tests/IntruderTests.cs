@@ -10,7 +10,7 @@ public class IntruderTests
     private static House Opened(bool prepare, DoorMode door = DoorMode.Listed, Audience see = Audience.Everyone)
     {
         var house = new House();
-        house.Do(Actor.House, new Open("Assembly", new PersonKey("account:odalys"), new Door(door), OrderSheet.Usual with { SeePeople = see },
+        house.Do(Actor.House, new Open("Assembly", new PersonKey("account:odalys"), new Door(door), StandingOrders.Usual with { SeePeople = see },
             [new DocketLine("listed1", Key: "line:1"), new DocketLine("listed2", Role.Presenter, Key: "line:2"), new DocketLine("listed3", Role.Deputy, Key: "line:3")], prepare));
         house.Arrives("Odalys", new PersonKey("account:odalys"));
         for (var n = 1; n <= 3; n++) house.Arrives($"listed{n}", new PersonKey($"guest:key{n}"), n == 2 ? "line:2" : null);

@@ -49,7 +49,7 @@ public class NameTests
     public void The_bench_is_warned_of_a_name_that_looks_like_the_hosts_also_when_it_is_taken_later(string name)
     {
         var house = new House();
-        house.Do(Actor.House, new Open("Assembly", new PersonKey("account:odalys"), new Door(DoorMode.Open), OrderSheet.Usual, []));
+        house.Do(Actor.House, new Open("Assembly", new PersonKey("account:odalys"), new Door(DoorMode.Open), StandingOrders.Usual, []));
         var early = house.Arrives(name);
         var later = house.Arrives("Somebody Else");
         var host = house.Arrives("Odalys Brandt", new PersonKey("account:odalys"));

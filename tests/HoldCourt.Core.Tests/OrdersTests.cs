@@ -2,7 +2,7 @@ namespace HoldCourt.Core.Tests;
 
 public class OrdersTests
 {
-    private static readonly OrderSheet _quiet = OrderSheet.Usual with { Speak = Audience.Presenters, ShowCamera = Audience.Bench, React = Audience.Bench };
+    private static readonly StandingOrders _quiet = StandingOrders.Usual with { Speak = Audience.Presenters, ShowCamera = Audience.Bench, React = Audience.Bench };
 
     private static (House House, SeatId Anna, SeatId Ben) Two()
     {
@@ -76,7 +76,7 @@ public class OrdersTests
         house.Do(House.Host, new SetOrder(Order.React, Audience.Everyone));
         house.Do(House.Host, new TakeBack(taken)).IsRefused.ShouldBeFalse();
 
-        house.Sitting.Orders.ShouldBe(OrderSheet.Usual);
+        house.Sitting.Orders.ShouldBe(StandingOrders.Usual);
         house.Sitting.Door.Mode.ShouldBe(DoorMode.Attended);
         house[a].CameraOn.ShouldBeTrue();
         house[b].MicrophoneOpen.ShouldBeTrue();

@@ -114,7 +114,7 @@ public class PeopleTests
         house.Do(runa, new OpenMicrophone());
         house.Do(House.Host, new SetOrder(Order.Speak, Audience.Bench));
         house.Do(House.Host, new TakeBack());
-        house.Sitting.Orders.ShouldBe(OrderSheet.Usual);
+        house.Sitting.Orders.ShouldBe(StandingOrders.Usual);
         house[runa].MicrophoneOpen.ShouldBeTrue();
         house[jun].MicrophoneOpen.ShouldBeFalse();
     }
@@ -147,7 +147,7 @@ public class PeopleTests
     [Fact]
     public void Demoted_people_do_not_go_on_with_what_they_may_no_longer_do()
     {
-        var house = House.Opened(orders: OrderSheet.Usual with { Speak = Audience.Presenters, ShowCamera = Audience.Presenters });
+        var house = House.Opened(orders: StandingOrders.Usual with { Speak = Audience.Presenters, ShowCamera = Audience.Presenters });
         var seat = house.Admits("Presenter", Role.Presenter);
         house.Do(seat, new OpenMicrophone());
         house.Do(seat, new TurnCamera(true));

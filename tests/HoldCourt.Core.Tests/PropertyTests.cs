@@ -26,7 +26,7 @@ public class PropertyTests
                 new Step(0, new Announce(new PersonKey($"guest:key{comer.n}"), comer.n < 4 ? $"listed{comer.n}" : $"walker{comer.n}", comer.proof, HostKey: shows.Item1, Owns: shows.Item2)));
 
         private static readonly Gen<int> _message = Gen.Choose(1, 6);
-        private static readonly Gen<OrderSheet> _sheet = Any<Order>().Zip(Any<Audience>(), (order, audience) => OrderSheet.Usual.With(order, audience));
+        private static readonly Gen<StandingOrders> _sheet = Any<Order>().Zip(Any<Audience>(), (order, audience) => StandingOrders.Usual.With(order, audience));
 
         private static readonly Gen<Command> _wish = Gen.Frequency(
             (3, _seats.Zip(Any<Role>(), (seats, role) => (Command)new Admit(seats, role))),
@@ -61,7 +61,7 @@ public class PropertyTests
             (4, _seat.Zip(_coin, (seat, named) => (Command)new GiveFloor(named ? seat : null, 10))),
             (1, Gen.Constant((Command)new TakeFloor())),
             (1, Gen.Constant((Command)new YieldFloor())),
-            (1, Any<FloorOrder>().Zip(_coin, (order, ends) => (Command)new SetFloor(new FloorSheet(order, 10, ends)))),
+            (1, Any<FloorOrder>().Zip(_coin, (order, ends) => (Command)new SetFloor(new FloorRule(order, 10, ends)))),
             (2, _sheet.Zip(Any<DoorMode>(), (sheet, door) => (Command)new TakePreset("preset", door, sheet))),
             (3, _seats.Zip(Any<Order>(), (seats, order) => (seats, order)).Zip(Gen.Elements(true, false, (bool?)null), (pair, may) => (Command)new Except(pair.seats, pair.order, may))),
             (1, Any<State>().Zip(_coin, (state, on) => (Command)new SetState(on ? state : null))),
@@ -78,7 +78,7 @@ public class PropertyTests
             (2, Gen.Constant((Command)new Resume())),
             (1, Gen.Choose(1, 9).Select(minutes => (Command)new Extend(minutes))),
             (1, Gen.Elements(30, 60, (int?)null).Select(seconds => (Command)new SetSuccession(seconds))),
-            (1, _sheet.Zip(Any<Arrangement>(), (sheet, picture) => (Command)new SetRunSheet([new Item(1, "one", 1, "walker3", sheet, picture, "secretnote"), new Item(2, "secretitem"), new Item(3, "three", Orders: OrderSheet.Usual)]))),
+            (1, _sheet.Zip(Any<Arrangement>(), (sheet, picture) => (Command)new SetRunSheet([new Item(1, "one", 1, "walker3", sheet, picture, "secretnote"), new Item(2, "secretitem"), new Item(3, "three", Orders: StandingOrders.Usual)]))),
             (3, Gen.Constant((Command)new NextItem())),
             (1, Gen.Choose(1, 3).Select(item => (Command)new TurnToItem(item))),
             (1, Gen.Constant((Command)new EndItem())),

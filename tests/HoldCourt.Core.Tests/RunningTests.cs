@@ -3,8 +3,8 @@ namespace HoldCourt.Core.Tests;
 /// <summary>The run sheet, recess, the planned end, who leads, and the picture for all.</summary>
 public class RunningTests
 {
-    private static readonly Item _reports = new(1, "Reports", 20, "TEODOR Quíll", OrderSheet.Usual with { Speak = Audience.Presenters }, Arrangement.Lead, "Keep it short");
-    private static readonly Item _questions = new(2, "Questions", 10, Orders: OrderSheet.Usual with { React = Audience.Bench });
+    private static readonly Item _reports = new(1, "Reports", 20, "TEODOR Quíll", StandingOrders.Usual with { Speak = Audience.Presenters }, Arrangement.Lead, "Keep it short");
+    private static readonly Item _questions = new(2, "Questions", 10, Orders: StandingOrders.Usual with { React = Audience.Bench });
 
     private static (House House, SeatId Nia, SeatId Teodor) Assembly()
     {

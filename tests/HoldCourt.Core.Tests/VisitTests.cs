@@ -74,7 +74,7 @@ public class VisitTests
     public void While_the_bench_prepares_only_expected_presenters_walk_in_and_can_talk()
     {
         var house = new House();
-        house.Do(Actor.House, new Open("Early", new PersonKey("account:odalys"), new Door(DoorMode.Open), Core.Orders.OrderSheet.Usual, [new DocketLine("Teodor Quill", Role.Presenter, Key: "line:1")], Prepare: true));
+        house.Do(Actor.House, new Open("Early", new PersonKey("account:odalys"), new Door(DoorMode.Open), Core.Orders.StandingOrders.Usual, [new DocketLine("Teodor Quill", Role.Presenter, Key: "line:1")], Prepare: true));
         var (host, presenter, guest) = (house.Arrives("Odalys", new PersonKey("account:odalys")), house.Arrives("Teodor Quill", proof: "line:1"), house.Arrives("Runa"));
         house.Sitting.Phase.ShouldBe(Phase.Prepare);
         house[presenter].ShouldSatisfyAllConditions(seat => seat.IsSeated.ShouldBeTrue(), seat => seat.Role.ShouldBe(Role.Presenter));
@@ -95,7 +95,7 @@ public class VisitTests
     public void When_it_opens_those_come_in_who_would_walk_in_then(DoorMode door, bool listed, bool unknown)
     {
         var house = new House();
-        house.Do(Actor.House, new Open("Early", new PersonKey("account:odalys"), new Door(door), Core.Orders.OrderSheet.Usual, [new DocketLine("Runa Halvari", Key: "line:1")], Prepare: true));
+        house.Do(Actor.House, new Open("Early", new PersonKey("account:odalys"), new Door(door), Core.Orders.StandingOrders.Usual, [new DocketLine("Runa Halvari", Key: "line:1")], Prepare: true));
         var (host, runa, guest) = (house.Arrives("Odalys", new PersonKey("account:odalys")), house.Arrives("Runa Halvari", proof: "line:1"), house.Arrives("Tilda Brook"));
         house.Do(host, new Begin()).IsRefused.ShouldBeFalse();
         (house[runa].IsSeated, house[guest].IsSeated).ShouldBe((listed, unknown));

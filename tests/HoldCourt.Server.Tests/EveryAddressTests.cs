@@ -65,7 +65,7 @@ public sealed partial class EveryAddressTests : IAsyncLifetime
         using var host = await _court.Host();
         using var other = await _court.AnotherHost();
         var kept = await host.Post<KeptPlan>("/api/plans", Planned("Quokka secrets"));
-        var sheet = await host.Put<Sheet>($"/api/plans/{kept.Id}/docket", new[] { Line("Quokka Guest", "quokka@larkmoor.example.org") });
+        var sheet = await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket", new[] { Line("Quokka Guest", "quokka@larkmoor.example.org") });
         await host.Does(HttpMethod.Post, $"/api/plans/{kept.Id}/invite", new InviteWish([sheet.Lines[0].Id!.Value]));
         await host.Does(HttpMethod.Post, $"/api/plans/{kept.Id}/papers/quokka.txt", "quokka words"u8.ToArray());
         async Task<string> Whole()

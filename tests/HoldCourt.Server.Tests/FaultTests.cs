@@ -155,12 +155,12 @@ public class FaultTests(Court court) : IClassFixture<Court>
         using var host = await court.Host();
         var kept = await host.Post<KeptPlan>("/api/plans", Planned("Full"));
         var name = new string('n', 70);
-        var full = Enumerable.Range(0, DocketSheet.MostLines).Select(n => Line($"{name} {n}", $"{new string('a', 60)}{n}@example.org", "2031-03-03T09:00", 15)).ToArray();
-        (await host.Put<Sheet>($"/api/plans/{kept.Id}/docket", full)).Lines.Count.ShouldBe(DocketSheet.MostLines);
+        var full = Enumerable.Range(0, DocketTable.MostLines).Select(n => Line($"{name} {n}", $"{new string('a', 60)}{n}@example.org", "2031-03-03T09:00", 15)).ToArray();
+        (await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket", full)).Lines.Count.ShouldBe(DocketTable.MostLines);
 
         var clock = Stopwatch.StartNew();
         foreach (var nasty in new[] { "a@", "(", "1 min", ", ", "-", "a@a." })
-            await host.Post<ReadSheet>($"/api/plans/{kept.Id}/docket/read", new PastedText(string.Join('\n', Enumerable.Repeat(string.Concat(Enumerable.Repeat(nasty, 990 / nasty.Length)), 50))));
+            await host.Post<ReadDocket>($"/api/plans/{kept.Id}/docket/read", new PastedText(string.Join('\n', Enumerable.Repeat(string.Concat(Enumerable.Repeat(nasty, 990 / nasty.Length)), 50))));
         clock.Elapsed.ShouldBeLessThan(TimeSpan.FromSeconds(10));
     }
 
@@ -209,10 +209,10 @@ public class FaultTests(Court court) : IClassFixture<Court>
     {
         using var host = await court.Host();
         var kept = await host.Post<KeptPlan>("/api/plans", Planned("Quotes"));
-        async Task<ReadSheet> Read(string table) => (await (await host.Send(HttpMethod.Post, $"/api/plans/{kept.Id}/docket/import", Encoding.UTF8.GetBytes(table))).Content.ReadAsStringAsync()) is var json
-            ? JsonSerializer.Deserialize<ReadSheet>(json, CoreJson.Options)! : null!;
-        (await Read("name,group\n\"Nia Okafor,upper\nJun Takeda,lower\n")).Trouble.ShouldBe("csvQuote");
-        (await Read("name,group\n\"Nia Okafor,upper\n\"Jun Takeda\",lower\n")).Trouble.ShouldBe("csvQuote");
+        async Task<ReadDocket> Read(string table) => (await (await host.Send(HttpMethod.Post, $"/api/plans/{kept.Id}/docket/import", Encoding.UTF8.GetBytes(table))).Content.ReadAsStringAsync()) is var json
+            ? JsonSerializer.Deserialize<ReadDocket>(json, CoreJson.Options)! : null!;
+        (await Read("name,group\n\"Nia Okafor,upper\nJun Takeda,lower\n")).Flaw.ShouldBe("csvQuote");
+        (await Read("name,group\n\"Nia Okafor,upper\n\"Jun Takeda\",lower\n")).Flaw.ShouldBe("csvQuote");
         (await Read("name;group\n\"Okafor; Nia \"\"N\"\"\";upper\nJun 5\" Takeda;lower\n")).Lines.Count.ShouldBe(2);
     }
 

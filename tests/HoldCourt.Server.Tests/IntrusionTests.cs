@@ -116,7 +116,7 @@ public class IntrusionTests(Court court) : IClassFixture<Court>
     {
         using var owner = await court.Host();
         var kept = await owner.Post<KeptPlan>("/api/plans", Planned("Proofs") with { Door = DoorMode.Listed });
-        await owner.Put<Sheet>($"/api/plans/{kept.Id}/docket", new[] { Line("Nia Okafor", "nia@larkmoor.example.org"), Line("Ilse Vantorre", role: Role.Deputy) });
+        await owner.Put<DocketPage>($"/api/plans/{kept.Id}/docket", new[] { Line("Nia Okafor", "nia@larkmoor.example.org"), Line("Ilse Vantorre", role: Role.Deputy) });
         var opened = await owner.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open");
         await using var host = await owner.Announces(opened, "Odalys");
         using var typed = court.Visitor();
@@ -136,7 +136,7 @@ public class IntrusionTests(Court court) : IClassFixture<Court>
         await owner.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open");
         var outcomes = await Task.WhenAll(Enumerable.Range(0, 20).Select(n => court.Visitor().Post($"/api/door/{kept.Link}/call-in", new CallIn($"Friend {n}", "friend@example.org", Role.Deputy))));
         outcomes.ShouldAllBe(response => response.StatusCode == HttpStatusCode.Conflict);
-        (await owner.Get<Sheet>($"/api/plans/{kept.Id}/docket")).Lines.ShouldBeEmpty();
+        (await owner.Get<DocketPage>($"/api/plans/{kept.Id}/docket")).Lines.ShouldBeEmpty();
     }
 
     [Fact]
@@ -314,7 +314,7 @@ public class IntrusionTests(Court court) : IClassFixture<Court>
     {
         using var owner = await court.Host();
         var kept = await owner.Post<KeptPlan>("/api/plans", Planned("Accounts") with { Door = DoorMode.Listed });
-        await owner.Put<Sheet>($"/api/plans/{kept.Id}/docket", new[] { Line("T. Quill", "Runa@larkmoor.example.org", role: Role.Presenter) });
+        await owner.Put<DocketPage>($"/api/plans/{kept.Id}/docket", new[] { Line("T. Quill", "Runa@larkmoor.example.org", role: Role.Presenter) });
         var opened = await owner.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open");
         await using var host = await owner.Announces(opened, "Odalys");
         using var other = await court.AnotherHost("runa@larkmoor.example.org");

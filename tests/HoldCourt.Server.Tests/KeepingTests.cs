@@ -147,7 +147,7 @@ public sealed class KeepingTests : OwnHouse
             await one.Done(new Write(new Recipient(Reach.Everyone), "for all to read"));
             await host.Done(new Adjourn());
         }
-        await teodor.Put<Sheet>($"/api/plans/{kept.Id}/docket", new[] { Line("Zoë Ångström", "zoe@larkmoor.example.org") });
+        await teodor.Put<DocketPage>($"/api/plans/{kept.Id}/docket", new[] { Line("Zoë Ångström", "zoe@larkmoor.example.org") });
         using (var zip = new ZipArchive(new MemoryStream(await (await teodor.Get("/api/account/archive.zip")).Content.ReadAsByteArrayAsync())))
         {
             zip.Entries.Select(entry => entry.FullName).ShouldContain("account.json");

@@ -7,9 +7,9 @@ namespace HoldCourt.Server.Tests;
 internal static class Made
 {
     public static Plan Planned(string title, SessionKind kind = SessionKind.Once, string? start = "2031-03-03T09:00", string zone = "Europe/Berlin", string? rule = null, params string[] except) => new(
-        title, "About the weir", kind, start, 60, zone, rule, except, true, DoorMode.Attended, OrderSheet.Usual with { Speak = Audience.Presenters }, false);
+        title, "About the weir", kind, start, 60, zone, rule, except, true, DoorMode.Attended, StandingOrders.Usual with { Speak = Audience.Presenters }, false);
 
-    public static SheetLine Line(string name, string? email = null, string? slot = null, int? minutes = null, Role role = Role.Attendee) =>
+    public static DocketRow Line(string name, string? email = null, string? slot = null, int? minutes = null, Role role = Role.Attendee) =>
         new(null, name, email, role, null, slot, minutes, Answer.None, null);
 
     public static Instant Utc(string time) => new(DateTimeOffset.Parse(time + "Z", System.Globalization.CultureInfo.InvariantCulture).ToUnixTimeMilliseconds());

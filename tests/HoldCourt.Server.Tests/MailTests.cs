@@ -19,8 +19,8 @@ public class MailTests(Court court) : IClassFixture<Court>
     {
         using var host = await court.Host();
         var kept = await host.Post<KeptPlan>("/api/plans", Planned("By invitation", start: "2031-05-05T10:00"));
-        var sheet = await host.Put<Sheet>($"/api/plans/{kept.Id}/docket", new[] { Line("Nia Okafor", "nia@larkmoor.example.org", role: Role.Presenter), Line("Jun Takeda") });
-        (await host.Post<Told>($"/api/plans/{kept.Id}/invite", new InviteWish([.. sheet.Lines.Select(line => line.Id!.Value)]))).Count.ShouldBe(1, "only who has an address");
+        var sheet = await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket", new[] { Line("Nia Okafor", "nia@larkmoor.example.org", role: Role.Presenter), Line("Jun Takeda") });
+        (await host.Post<Mailed>($"/api/plans/{kept.Id}/invite", new InviteWish([.. sheet.Lines.Select(line => line.Id!.Value)]))).Count.ShouldBe(1, "only who has an address");
 
         var sent = (await host.Get<List<OutboxRow>>("/api/outbox")).First(row => row.Subject == "Invitation: By invitation");
         using var message = MimeMessage.Load(await (await host.Get($"/api/outbox/{sent.Id}/message.eml")).Content.ReadAsStreamAsync());
@@ -35,7 +35,7 @@ public class MailTests(Court court) : IClassFixture<Court>
         using var nia = court.Visitor();
         (await nia.Get<AnswerPage>($"/api/answer/{token}")).ShouldSatisfyAllConditions(page => page.Name.ShouldBe("Nia Okafor"), page => page.StartsAt.ShouldBe(Utc("2031-05-05T08:00")));
         (await nia.Post($"/api/answer/{token}", new AnswerWish(Answer.Comes))).StatusCode.ShouldBe(HttpStatusCode.NoContent);
-        (await host.Get<Sheet>($"/api/plans/{kept.Id}/docket")).Lines[0].Answer.ShouldBe(Answer.Comes);
+        (await host.Get<DocketPage>($"/api/plans/{kept.Id}/docket")).Lines[0].Answer.ShouldBe(Answer.Comes);
         (await nia.Get<DoorPage>($"/api/door/{kept.Link}?me={token}")).ShouldSatisfyAllConditions(page => page.KnownName.ShouldBe("Nia Okafor"), page => page.Phase.ShouldBe(DoorPhase.NotOpen), page => page.StartsAt.ShouldBe(Utc("2031-05-05T08:00")));
 
         var opened = await host.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open");
@@ -54,7 +54,7 @@ public class MailTests(Court court) : IClassFixture<Court>
     {
         using var host = await court.Host();
         var kept = await host.Post<KeptPlan>("/api/plans", Planned("By mail"));
-        var sheet = await host.Put<Sheet>($"/api/plans/{kept.Id}/docket", new[] { Line("Zoë Ångström", "zoe@larkmoor.example.org") });
+        var sheet = await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket", new[] { Line("Zoë Ångström", "zoe@larkmoor.example.org") });
         var wish = new InviteWish([sheet.Lines[0].Id!.Value]);
         var options = court.Services.GetRequiredService<IOptions<MailOptions>>().Value;
         using var server = new MailServer();
@@ -62,7 +62,7 @@ public class MailTests(Court court) : IClassFixture<Court>
         async Task<OutboxRow> Newest() => (await host.Get<List<OutboxRow>>("/api/outbox")).First(row => row.Subject == "Invitation: By mail");
         try
         {
-            await host.Post<Told>($"/api/plans/{kept.Id}/invite", wish);
+            await host.Post<Mailed>($"/api/plans/{kept.Id}/invite", wish);
             await Eventually.Holds(() => server.Taken.Count == 1);
             using (var message = MimeMessage.Load(new MemoryStream(System.Text.Encoding.Latin1.GetBytes(server.Taken.Single()))))
             {
@@ -72,21 +72,21 @@ public class MailTests(Court court) : IClassFixture<Court>
             await Eventually.Succeeds(async () => (await Newest()).ShouldSatisfyAllConditions(row => row.State.ShouldBe(MailState.Sent), row => row.Answer!.ShouldContain("kept as 17"), row => row.SentAt.ShouldNotBeNull()));
 
             server.Answer = "451 come back later";
-            await host.Post<Told>($"/api/plans/{kept.Id}/invite", wish);
+            await host.Post<Mailed>($"/api/plans/{kept.Id}/invite", wish);
             await Eventually.Succeeds(async () => (await Newest()).ShouldSatisfyAllConditions(row => row.State.ShouldBe(MailState.Waiting), row => row.Answer!.ShouldContain("come back later"), row => row.NextAt.ShouldNotBeNull()));
             server.Answer = "250 fine";
             court.Time.Forward(TimeSpan.FromMinutes(1.1));
             await Eventually.Succeeds(async () => (await Newest()).State.ShouldBe(MailState.Sent));
 
             server.Answer = "554 nobody of that name";
-            await host.Post<Told>($"/api/plans/{kept.Id}/invite", wish);
+            await host.Post<Mailed>($"/api/plans/{kept.Id}/invite", wish);
             await Eventually.Succeeds(async () => (await Newest()).ShouldSatisfyAllConditions(row => row.State.ShouldBe(MailState.GivenUp), row => row.Answer!.ShouldContain("nobody of that name")));
             server.Answer = "250 fine";
             (await host.Post($"/api/outbox/{(await Newest()).Id}/again")).StatusCode.ShouldBe(HttpStatusCode.NoContent);
             await Eventually.Succeeds(async () => (await Newest()).State.ShouldBe(MailState.Sent));
 
             server.Dispose();
-            await host.Post<Told>($"/api/plans/{kept.Id}/invite", wish);
+            await host.Post<Mailed>($"/api/plans/{kept.Id}/invite", wish);
             await Eventually.Succeeds(async () => (await Newest()).ShouldSatisfyAllConditions(row => row.State.ShouldBe(MailState.Waiting), row => row.Answer.ShouldNotBeNull()));
             using var back = new MailServer(server.Port);
             court.Time.Forward(TimeSpan.FromMinutes(1.1));
@@ -107,9 +107,9 @@ public class MailTests(Court court) : IClassFixture<Court>
         {
             using var host = await own.Host();
             var kept = await host.Post<KeptPlan>("/api/plans", Planned("Slowly"));
-            var sheet = await host.Put<Sheet>($"/api/plans/{kept.Id}/docket", Enumerable.Range(1, 5).Select(n => Line($"Guest {n}", $"guest{n}@larkmoor.example.org")).ToArray());
+            var sheet = await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket", Enumerable.Range(1, 5).Select(n => Line($"Guest {n}", $"guest{n}@larkmoor.example.org")).ToArray());
             var watch = Stopwatch.StartNew();
-            (await host.Post<Told>($"/api/plans/{kept.Id}/invite", new InviteWish([.. sheet.Lines.Select(line => line.Id!.Value)]))).Count.ShouldBe(5);
+            (await host.Post<Mailed>($"/api/plans/{kept.Id}/invite", new InviteWish([.. sheet.Lines.Select(line => line.Id!.Value)]))).Count.ShouldBe(5);
             watch.Elapsed.ShouldBeLessThan(TimeSpan.FromSeconds(1), "the host does not wait for the mail server");
             await Eventually.Succeeds(async () => (await host.Get<List<OutboxRow>>("/api/outbox")).ShouldAllBe(row => row.State == MailState.Waiting && row.Answer == "The mail server did not answer in time."));
             await own.Stop();
@@ -143,8 +143,8 @@ public class MailTests(Court court) : IClassFixture<Court>
             using (var host = await own.Host())
             {
                 var kept = await host.Post<KeptPlan>("/api/plans", Planned("Killed"));
-                var sheet = await host.Put<Sheet>($"/api/plans/{kept.Id}/docket", Enumerable.Range(1, Count).Select(n => Line($"Guest {n}", $"guest{n}@larkmoor.example.org")).ToArray());
-                await host.Post<Told>($"/api/plans/{kept.Id}/invite", new InviteWish([.. sheet.Lines.Select(line => line.Id!.Value)]));
+                var sheet = await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket", Enumerable.Range(1, Count).Select(n => Line($"Guest {n}", $"guest{n}@larkmoor.example.org")).ToArray());
+                await host.Post<Mailed>($"/api/plans/{kept.Id}/invite", new InviteWish([.. sheet.Lines.Select(line => line.Id!.Value)]));
             }
             await own.Stop();
             server.Answer = "250 fine";
@@ -181,11 +181,11 @@ public class MailTests(Court court) : IClassFixture<Court>
     {
         using var host = await court.Host();
         var kept = await host.Post<KeptPlan>("/api/plans", Planned("Moved"));
-        var sheet = await host.Put<Sheet>($"/api/plans/{kept.Id}/docket", new[] { Line("Ansel Roope", "ansel@larkmoor.example.org") });
-        await host.Post<Told>($"/api/plans/{kept.Id}/invite", new InviteWish([sheet.Lines[0].Id!.Value]));
+        var sheet = await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket", new[] { Line("Ansel Roope", "ansel@larkmoor.example.org") });
+        await host.Post<Mailed>($"/api/plans/{kept.Id}/invite", new InviteWish([sheet.Lines[0].Id!.Value]));
         await host.Put<KeptPlan>($"/api/plans/{kept.Id}", Planned("Moved", start: "2031-03-04T10:00"));
         await host.Put<KeptPlan>($"/api/plans/{kept.Id}", Planned("Moved", start: "2031-03-04T10:00") with { Description = "Only words" });
-        (await host.Post<Told>($"/api/plans/{kept.Id}/cancel")).Count.ShouldBe(1);
+        (await host.Post<Mailed>($"/api/plans/{kept.Id}/cancel")).Count.ShouldBe(1);
 
         var rows = (await host.Get<List<OutboxRow>>("/api/outbox")).Where(row => row.Subject.EndsWith("Moved", StringComparison.Ordinal)).Reverse().ToList();
         rows.Select(row => row.Subject).ShouldBe(["Invitation: Moved", "Changed: Moved", "Cancelled: Moved"], "a new description alone sends nobody mail");
@@ -195,7 +195,7 @@ public class MailTests(Court court) : IClassFixture<Court>
         calendars.Select(calendar => calendar.Events[0]!.Uid).Distinct().Count().ShouldBe(1);
         (await Visitor.ReasonOf(await host.Post($"/api/sessions/{kept.Id}/open"))).ShouldBe("alreadyCancelled");
         (await court.Visitor().Get<DoorPage>($"/api/door/{kept.Link}")).Cancelled.ShouldBeTrue();
-        await host.Post<Told>($"/api/plans/{kept.Id}/restore");
+        await host.Post<Mailed>($"/api/plans/{kept.Id}/restore");
         (await host.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open")).Link.ShouldBe(kept.Link);
     }
 
@@ -205,11 +205,11 @@ public class MailTests(Court court) : IClassFixture<Court>
         using var host = await court.Host();
         var soon = DateTimeOffset.UtcNow.AddMinutes(10).ToString("yyyy-MM-dd'T'HH:mm", System.Globalization.CultureInfo.InvariantCulture);
         var kept = await host.Post<KeptPlan>("/api/plans", Planned("Soon", start: soon, zone: "Etc/UTC"));
-        var sheet = await host.Put<Sheet>($"/api/plans/{kept.Id}/docket", new[] { Line("Ilse", "ilse@larkmoor.example.org"), Line("Not invited", "other@larkmoor.example.org") });
-        await host.Post<Told>($"/api/plans/{kept.Id}/invite", new InviteWish([sheet.Lines[0].Id!.Value]));
+        var sheet = await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket", new[] { Line("Ilse", "ilse@larkmoor.example.org"), Line("Not invited", "other@larkmoor.example.org") });
+        await host.Post<Mailed>($"/api/plans/{kept.Id}/invite", new InviteWish([sheet.Lines[0].Id!.Value]));
         var visits = await host.Post<KeptPlan>("/api/plans", Planned("Visits", SessionKind.Standing, null, "Etc/UTC"));
-        var slots = await host.Put<Sheet>($"/api/plans/{visits.Id}/docket", new[] { Line("Gwen", "gwen@larkmoor.example.org", slot: soon), Line("Later", "later@larkmoor.example.org", slot: "2031-01-01T10:00") });
-        await host.Post<Told>($"/api/plans/{visits.Id}/invite", new InviteWish([.. slots.Lines.Select(line => line.Id!.Value)]));
+        var slots = await host.Put<DocketPage>($"/api/plans/{visits.Id}/docket", new[] { Line("Gwen", "gwen@larkmoor.example.org", slot: soon), Line("Later", "later@larkmoor.example.org", slot: "2031-01-01T10:00") });
+        await host.Post<Mailed>($"/api/plans/{visits.Id}/invite", new InviteWish([.. slots.Lines.Select(line => line.Id!.Value)]));
         var reminders = (Reminders)court.Services.GetService(typeof(Reminders))!;
         await reminders.Remind();
         await reminders.Remind();

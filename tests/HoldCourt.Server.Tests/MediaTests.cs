@@ -61,7 +61,7 @@ public class MediaTests(Court court) : IClassFixture<Court>
     {
         await using var room = await TwoInside();
         await room.Host.Done(new OpenMicrophone());
-        SeatId? Told() => room.GuestMedia.Messages<Speaker>().LastOrDefault()?.Seat;
+        SeatId? Mailed() => room.GuestMedia.Messages<Speaker>().LastOrDefault()?.Seat;
         async Task Talk(Func<bool> until)
         {
             for (var n = 0; n < 250 && !until(); n++)
@@ -71,13 +71,13 @@ public class MediaTests(Court court) : IClassFixture<Court>
             }
             until().ShouldBeTrue();
         }
-        await Talk(() => Told() == room.Host.Me!.Seat);
+        await Talk(() => Mailed() == room.Host.Me!.Seat);
         await room.Host.Done(new CallRecess("Tea"));
-        await Talk(() => Told() is null);
+        await Talk(() => Mailed() is null);
         await Task.Delay(300);
-        Told().ShouldBeNull();
+        Mailed().ShouldBeNull();
         await room.Host.Done(new Resume());
-        await Talk(() => Told() == room.Host.Me!.Seat);
+        await Talk(() => Mailed() == room.Host.Me!.Seat);
     }
 
     [Fact]

@@ -161,19 +161,19 @@ public class PlanTests(Court court) : IClassFixture<Court>
     public async Task Orders_are_kept_under_a_name_and_a_copy_takes_the_docket_along_without_the_invitations()
     {
         using var host = await court.Host();
-        await host.Post<PresetRow>("/api/presets", new PresetRow(0, "Lecture", DoorMode.Listed, OrderSheet.Usual with { Speak = Audience.Bench }));
-        await host.Post<PresetRow>("/api/presets", new PresetRow(0, "Lecture", DoorMode.Open, OrderSheet.Usual));
+        await host.Post<PresetRow>("/api/presets", new PresetRow(0, "Lecture", DoorMode.Listed, StandingOrders.Usual with { Speak = Audience.Bench }));
+        await host.Post<PresetRow>("/api/presets", new PresetRow(0, "Lecture", DoorMode.Open, StandingOrders.Usual));
         (await host.Get<List<PresetRow>>("/api/presets")).Single(preset => preset.Name == "Lecture").Door.ShouldBe(DoorMode.Open);
-        var other = await host.Post<PresetRow>("/api/presets", new PresetRow(0, "Hearing", DoorMode.Open, OrderSheet.Usual));
+        var other = await host.Post<PresetRow>("/api/presets", new PresetRow(0, "Hearing", DoorMode.Open, StandingOrders.Usual));
         (await host.Send(HttpMethod.Delete, $"/api/presets/{other.Id}")).StatusCode.ShouldBe(HttpStatusCode.NoContent);
         (await host.Get<List<PresetRow>>("/api/presets")).Select(preset => preset.Name).ShouldNotContain("Hearing");
-        (await Visitor.ReasonOf(await host.Post("/api/presets", new PresetRow(0, " ", DoorMode.Open, OrderSheet.Usual)))).ShouldBe("presetNameOutOfRange");
+        (await Visitor.ReasonOf(await host.Post("/api/presets", new PresetRow(0, " ", DoorMode.Open, StandingOrders.Usual)))).ShouldBe("presetNameOutOfRange");
 
         var kept = await host.Post<KeptPlan>("/api/plans", Planned("To copy"));
-        var sheet = await host.Put<Sheet>($"/api/plans/{kept.Id}/docket", new[] { Line("Nia Okafor", "nia@larkmoor.example.org") });
-        await host.Post<Told>($"/api/plans/{kept.Id}/invite", new InviteWish([sheet.Lines[0].Id!.Value]));
+        var sheet = await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket", new[] { Line("Nia Okafor", "nia@larkmoor.example.org") });
+        await host.Post<Mailed>($"/api/plans/{kept.Id}/invite", new InviteWish([sheet.Lines[0].Id!.Value]));
         var copy = await host.Post<KeptPlan>($"/api/plans/{kept.Id}/copy");
         copy.Link.ShouldNotBe(kept.Link);
-        (await host.Get<Sheet>($"/api/plans/{copy.Id}/docket")).Lines.Single().ShouldSatisfyAllConditions(line => line.Name.ShouldBe("Nia Okafor"), line => line.InvitedAt.ShouldBeNull());
+        (await host.Get<DocketPage>($"/api/plans/{copy.Id}/docket")).Lines.Single().ShouldSatisfyAllConditions(line => line.Name.ShouldBe("Nia Okafor"), line => line.InvitedAt.ShouldBeNull());
     }
 }

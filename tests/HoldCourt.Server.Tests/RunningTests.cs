@@ -163,18 +163,18 @@ public class RunningTests(Court court) : IClassFixture<Court>
     public async Task The_run_sheet_of_the_plan_is_there_when_it_opens_and_the_planned_end_with_it()
     {
         var host = await court.Host();
-        var plan = new Plan("With a sheet", "", SessionKind.Standing, null, 90, "Europe/Warsaw", null, [], true, DoorMode.Open, OrderSheet.Usual, false,
-            [new Item(1, "Reports", 20, "Nia", OrderSheet.Usual with { Speak = Audience.Presenters }), new Item(2, "Questions")], "pl");
+        var plan = new Plan("With a sheet", "", SessionKind.Standing, null, 90, "Europe/Warsaw", null, [], true, DoorMode.Open, StandingOrders.Usual, false,
+            [new Item(1, "Reports", 20, "Nia", StandingOrders.Usual with { Speak = Audience.Presenters }), new Item(2, "Questions")], "pl");
         var kept = await host.Post<KeptPlan>("/api/plans", plan);
         kept.Plan.RunSheet!.Value.Length.ShouldBe(2);
         (await host.Post("/api/plans", plan with { RunSheet = [new Item(1, "x"), new Item(1, "y")] })).StatusCode.ShouldBe(System.Net.HttpStatusCode.BadRequest);
 
-        await host.Put<Sheet>($"/api/plans/{kept.Id}/docket", new[] { new SheetLine(null, "Ewa", "ewa@larkmoor.example.org", Role.Attendee, null, "2031-03-03T09:00", 15, Answer.None, null) });
-        var line = (await host.Get<Sheet>($"/api/plans/{kept.Id}/docket")).Lines.Single();
-        (await host.Post<Told>($"/api/plans/{kept.Id}/invite", new InviteWish([line.Id!.Value]))).Count.ShouldBe(1);
+        await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket", new[] { new DocketRow(null, "Ewa", "ewa@larkmoor.example.org", Role.Attendee, null, "2031-03-03T09:00", 15, Answer.None, null) });
+        var line = (await host.Get<DocketPage>($"/api/plans/{kept.Id}/docket")).Lines.Single();
+        (await host.Post<Mailed>($"/api/plans/{kept.Id}/invite", new InviteWish([line.Id!.Value]))).Count.ShouldBe(1);
         var sent = (await host.Get<List<OutboxRow>>("/api/outbox")).Single(row => row.Subject == "Zaproszenie: With a sheet");
         (await host.Get<OutboxPage>($"/api/outbox/{sent.Id}")).Text.ShouldContain("Twój czas: poniedziałek, 3 marca 2031, 09:00 (Europe/Warsaw)");
-        await host.Put<Sheet>($"/api/plans/{kept.Id}/docket", Array.Empty<SheetLine>());
+        await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket", Array.Empty<DocketRow>());
 
         var opened = await host.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open");
         await using var bench = await host.Announces(opened, "Odalys");

@@ -129,7 +129,7 @@ public sealed class UpkeepTests : IAsyncLifetime
         foreach (var (file, says) in bad)
         {
             var target = Path.Combine(_folder, "target");
-            Should.Throw<BackupTrouble>(() => BackupFile.Restore(Path.Combine(_folder, file), target)).Message.ShouldContain(says, Case.Insensitive, file);
+            Should.Throw<BackupException>(() => BackupFile.Restore(Path.Combine(_folder, file), target)).Message.ShouldContain(says, Case.Insensitive, file);
             Directory.Exists(target).ShouldBeFalse(file);
             Directory.Exists(target + ".partial").ShouldBeFalse(file);
         }
@@ -165,7 +165,7 @@ public sealed class UpkeepTests : IAsyncLifetime
         using var host = await _court.Host();
         await host.Does(HttpMethod.Post, "/api/contacts", new ContactRow(0, Name, Address, null, ["wardens"]));
         var kept = await host.Post<KeptPlan>("/api/plans", Planned("With him"));
-        var sheet = await host.Put<Sheet>($"/api/plans/{kept.Id}/docket", new[] { Line(Name, Address), Line("Jun Takeda", "jun@larkmoor.example.org") });
+        var sheet = await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket", new[] { Line(Name, Address), Line("Jun Takeda", "jun@larkmoor.example.org") });
         await host.Does(HttpMethod.Post, $"/api/plans/{kept.Id}/invite", new InviteWish([.. sheet.Lines.Select(line => line.Id!.Value)]));
         var held = await Held(host, Name, Words);
         var reader = _court.Services.GetRequiredService<EntryReader>();
@@ -184,7 +184,7 @@ public sealed class UpkeepTests : IAsyncLifetime
         after.Zip(before).ShouldAllBe(pair => pair.First.Seal != null || pair.First.Json == pair.Second.Json);
         Chain.FirstBreak(after.Select(entry => entry.Seal is null ? entry : entry with { Json = entry.Json.Replace("Erased person", "Somebody else", StringComparison.Ordinal) })).ShouldNotBeNull("what stands there now is sealed, too");
         Chain.FirstBreak(after.Select(entry => entry with { Seal = null })).ShouldNotBeNull();
-        (await host.Get<Sheet>($"/api/plans/{kept.Id}/docket")).Lines.Select(line => line.Name).ShouldBe(["Erased person", "Jun Takeda"]);
+        (await host.Get<DocketPage>($"/api/plans/{kept.Id}/docket")).Lines.Select(line => line.Name).ShouldBe(["Erased person", "Jun Takeda"]);
         (await host.Get<List<OutboxRow>>("/api/outbox")).ShouldContain(row => row.To.Contains("jun@"));
         (await host.Post<TracesRow>("/api/house/erase/look", new EraseWish(Name, Address))).ShouldSatisfyAllConditions(found => found.Contacts.ShouldBe(0), found => found.Sittings.ShouldBe(0));
         await _court.Stop();
@@ -238,6 +238,6 @@ public sealed class UpkeepTests : IAsyncLifetime
         File.WriteAllText(Path.Combine(_folder, "a file"), "");
         options.Folder = Path.Combine(_folder, "a file", "below");
         (await host.Refused(HttpMethod.Post, "/api/house/backup")).ShouldBe("backupFailed");
-        (await host.Get<HousePage>("/api/house/state")).BackupTrouble.ShouldNotBeNull();
+        (await host.Get<HousePage>("/api/house/state")).BackupFailure.ShouldNotBeNull();
     }
 }

@@ -43,7 +43,7 @@ export type ColleagueRow = { id: string; name: string; }
 
 export type ConfirmWish = { account: string | null; token: string | null; email: string | null; }
 
-export type ContactImport = { rows: readonly ImportRow[]; added: number; changed: number; same: number; skipped: number; trouble: string | null; }
+export type ContactImport = { rows: readonly ImportRow[]; added: number; changed: number; same: number; skipped: number; flaw: string | null; }
 
 export type ContactRow = { id: number; name: string; email: string | null; phone: string | null; groups: readonly string[]; }
 
@@ -52,6 +52,10 @@ export type CountsFacet = { inside: number; waiting: number; gone: number; }
 export type Deletion = 'none' | 'bySender' | 'byBench'
 
 export type DocketLine = { name: string; role: Role; email: string | null; group: string | null; slot: number | null; minutes: number | null; key: string | null; }
+
+export type DocketPage = { lines: readonly DocketRow[]; overlaps: readonly string[]; }
+
+export type DocketRow = { id: number | null; name: string; email: string | null; role: Role; group: string | null; slot: string | null; minutes: number | null; answer: Answer; invitedAt: number | null; }
 
 export type DoorFacet = { mode: DoorMode | null; byName: boolean; lock: DoorLock | null; locked: boolean; notice: Notice | null; }
 
@@ -69,11 +73,11 @@ export type EraseWish = { name: string | null; email: string | null; }
 
 export type Exit = 'left' | 'declined' | 'removed' | 'removedForGood' | 'visitOver'
 
-export type FloorFacet = { sheet: FloorSheet | null; turn: TurnRow | null; }
+export type FloorFacet = { rule: FloorRule | null; turn: TurnRow | null; }
 
 export type FloorOrder = 'byHand' | 'fair'
 
-export type FloorSheet = { order: FloorOrder; seconds: number | null; endsItself: boolean; }
+export type FloorRule = { order: FloorOrder; seconds: number | null; endsItself: boolean; }
 
 export type ForesightRow = { refusal: Refusal | null; does: readonly LedgerRow[]; touches: number; shifts: readonly ShiftRow[]; }
 
@@ -91,11 +95,11 @@ export type HostRow = { id: string; name: string; email: string; emailConfirmed:
 
 export type HostsPage = { hosts: readonly HostRow[]; invitations: readonly InvitationRow[]; mailIsDelivered: boolean; }
 
-export type HousePage = { version: string; startedAt: number; sittings: readonly LiveSitting[]; people: number; lines: number; relayIn: number; relayOut: number; dropped: number; dataBytes: number; diskFree: number; mailWaits: number; mailSince: number | null; mailGivenUp: number; mailIsDelivered: boolean; backupAt: number | null; backupTrouble: string | null; makesBackups: boolean; memory: number; processor: number; address: string | null; }
+export type HousePage = { version: string; startedAt: number; sittings: readonly LiveSitting[]; people: number; lines: number; relayIn: number; relayOut: number; dropped: number; dataBytes: number; diskFree: number; mailWaits: number; mailSince: number | null; mailGivenUp: number; mailIsDelivered: boolean; backupAt: number | null; backupFailure: string | null; makesBackups: boolean; memory: number; processor: number; address: string | null; }
 
 export type ImportDeed = 'add' | 'change' | 'same' | 'skip'
 
-export type ImportRow = { number: number; contact: ContactRow; deed: ImportDeed; trouble: string | null; }
+export type ImportRow = { number: number; contact: ContactRow; deed: ImportDeed; flaw: string | null; }
 
 export type InvitationPage = { email: string; name: string; }
 
@@ -107,7 +111,7 @@ export type InviteWish = { lines: readonly number[]; }
 
 export type InvitedHost = { link: string | null; }
 
-export type Item = { id: number; title: string; minutes: number | null; lead: string | null; orders: OrderSheet | null; picture: Arrangement | null; note: string | null; }
+export type Item = { id: number; title: string; minutes: number | null; lead: string | null; orders: StandingOrders | null; picture: Arrangement | null; note: string | null; }
 
 export type ItemRow = { title: string; number: number; of: number; minutes: number | null; since: number; }
 
@@ -133,6 +137,8 @@ export type LiveSitting = { title: string; owner: string; since: number; seated:
 
 export type MailState = 'kept' | 'waiting' | 'sent' | 'givenUp'
 
+export type Mailed = { count: number; }
+
 export type Match = 'unknown' | 'twice' | 'likely' | 'sure'
 
 export type MatchReason = 'personalLink' | 'sameName' | 'wordsInOtherOrder' | 'joinedWords' | 'otherSpelling' | 'shortForm' | 'initial' | 'oneSlip' | 'partOfName' | 'moreWords' | 'slotNear' | 'slotFar' | 'nearerSlot' | 'severalFit' | 'alreadyInside' | 'claimedTwice' | 'deviceName' | 'notOnDocket'
@@ -145,7 +151,9 @@ export type MessageRow = { number: number; at: number; from: number; name: strin
 
 export type MicrophoneState = 'open' | 'closed' | 'byLeave'
 
-export type NamedPreset = { name: string; door: DoorMode; orders: OrderSheet; }
+export type Misreading = 'empty' | 'unfinished' | 'notUnderstood' | 'unknownName' | 'doubtfulName' | 'nobodyThere'
+
+export type NamedPreset = { name: string; door: DoorMode; orders: StandingOrders; }
 
 export type NewCode = { code: string; }
 
@@ -156,8 +164,6 @@ export type OpenNow = { title: string | null; }
 export type OpenedSitting = { sitting: string; link: string; }
 
 export type Order = 'speak' | 'showCamera' | 'rename' | 'seePeople' | 'writeToAll' | 'writeToBench' | 'writeToOne' | 'seeChat' | 'react'
-
-export type OrderSheet = { speak: Audience; showCamera: Audience; rename: Audience; seePeople: Audience; writeToAll: Audience; writeToBench: Audience; writeToOne: Audience; seeChat: Audience; react: Audience; }
 
 export type OutboxPage = { row: OutboxRow; text: string; calendar: string | null; }
 
@@ -179,25 +185,25 @@ export type PersonRow = { seat: number; device: string | null; since: number | n
 
 export type Phase = 'new' | 'prepare' | 'inSession' | 'recess' | 'adjourned'
 
-export type PictureFacet = { sheet: PictureSheet | null; }
+export type PictureFacet = { setting: PictureSetting | null; }
 
-export type PictureSheet = { arrangement: Arrangement | null; front: readonly number[]; }
+export type PictureSetting = { arrangement: Arrangement | null; front: readonly number[]; }
 
 export type Place = 'lobby' | 'seated' | 'gone'
 
-export type Plan = { title: string; description: string; kind: SessionKind; start: string | null; minutes: number | null; zone: string; rule: string | null; except: readonly string[]; earlyEntry: boolean; door: DoorMode; orders: OrderSheet; recordsItself: boolean; runSheet: readonly Item[] | null; language: string | null; doorByName: boolean; }
+export type Plan = { title: string; description: string; kind: SessionKind; start: string | null; minutes: number | null; zone: string; rule: string | null; except: readonly string[]; earlyEntry: boolean; door: DoorMode; orders: StandingOrders; recordsItself: boolean; runSheet: readonly Item[] | null; language: string | null; doorByName: boolean; }
 
-export type PresetRow = { id: number; name: string; door: DoorMode; orders: OrderSheet; }
+export type PresetRow = { id: number; name: string; door: DoorMode; orders: StandingOrders; }
 
 export type Question = 'none' | 'asked' | 'answered'
 
 export type Reach = 'everyone' | 'bench' | 'one'
 
-export type ReadLine = { number: number; text: string; line: SheetLine; trouble: string | null; }
+export type ReadDocket = { lines: readonly ReadLine[]; flaw: string | null; }
 
-export type ReadSheet = { lines: readonly ReadLine[]; trouble: string | null; }
+export type ReadLine = { number: number; text: string; line: DocketRow; flaw: string | null; }
 
-export type ReadingRow = { command: SeatCommand | null; trouble: Trouble | null; about: string | null; completions: readonly string[]; foresight: ForesightRow | null; }
+export type ReadingRow = { command: SeatCommand | null; misreading: Misreading | null; about: string | null; completions: readonly string[]; foresight: ForesightRow | null; }
 
 export type Reason = 'alreadyOpen' | 'barred' | 'benchNotExcepted' | 'cameraNotAllowed' | 'changedSince' | 'chatHidden' | 'doorLocked' | 'endOutOfRange' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noRunSheet' | 'noStates' | 'noSuchItem' | 'noSuchMessage' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notYourMessage' | 'nothingToTakeBack' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'outOfReach' | 'reactionsOff' | 'renameNotAllowed' | 'roleNotGiven' | 'sittingFull' | 'sittingOver' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooLong' | 'tooMany' | 'tooManyEdits' | 'tooManyInFront' | 'wordsTooLong' | 'writingNotAllowed'
 
@@ -260,14 +266,14 @@ export type SeatCommand =
   | { do: 'setArrangement'; to: Arrangement | null; }
   | { do: 'setDoor'; mode: DoorMode; byName?: boolean; }
   | { do: 'setEnd'; to: number | null; }
-  | { do: 'setFloor'; to: FloorSheet; }
+  | { do: 'setFloor'; to: FloorRule; }
   | { do: 'setOrder'; order: Order; to: Audience; }
   | { do: 'setRunSheet'; items: readonly Item[]; }
   | { do: 'setState'; to: State | null; }
   | { do: 'setSuccession'; seconds: number | null; }
   | { do: 'takeBack'; of?: number | null; }
   | { do: 'takeFloor'; }
-  | { do: 'takePreset'; name: string; door: DoorMode; orders: OrderSheet; }
+  | { do: 'takePreset'; name: string; door: DoorMode; orders: StandingOrders; }
   | { do: 'turnCamera'; on: boolean; }
   | { do: 'turnToItem'; item: number; }
   | { do: 'unlockDoor'; }
@@ -293,10 +299,6 @@ export type SetUpWish = { code: string | null; name: string | null; email: strin
 
 export type SettingsWish = { settings: string | null; language: string | null; }
 
-export type Sheet = { lines: readonly SheetLine[]; overlaps: readonly string[]; }
-
-export type SheetLine = { id: number | null; name: string; email: string | null; role: Role; group: string | null; slot: string | null; minutes: number | null; answer: Answer; invitedAt: number | null; }
-
 export type ShiftRow = { capability: Capability; gains: boolean; count: number; names: readonly string[]; }
 
 export type Sign = 'agreed' | 'thanks' | 'applause' | 'laughing'
@@ -309,9 +311,11 @@ export type SignRow = { sign: Sign; count: number; names: readonly string[]; }
 
 export type SignedIn = { codeNeeded: boolean; }
 
-export type SittingRow = { session?: SessionFacet; door?: DoorFacet; counts?: CountsFacet; visits?: VisitsFacet; orders?: OrderSheet; floor?: FloorFacet; hands?: HandsFacet; chat?: ChatFacet; picture?: PictureFacet; time?: TimeFacet; business?: BusinessFacet; items?: ItemsFacet; takeBack?: TakeBackFacet; takeable?: TakeableFacet; }
+export type SittingRow = { session?: SessionFacet; door?: DoorFacet; counts?: CountsFacet; visits?: VisitsFacet; orders?: StandingOrders; floor?: FloorFacet; hands?: HandsFacet; chat?: ChatFacet; picture?: PictureFacet; time?: TimeFacet; business?: BusinessFacet; items?: ItemsFacet; takeBack?: TakeBackFacet; takeable?: TakeableFacet; }
 
 export type SlotRow = { session: string; title: string; name: string; slot: number; minutes: number; answer: Answer; }
+
+export type StandingOrders = { speak: Audience; showCamera: Audience; rename: Audience; seePeople: Audience; writeToAll: Audience; writeToBench: Audience; writeToOne: Audience; seeChat: Audience; react: Audience; }
 
 export type State = 'following' | 'lostYou' | 'cannotHear' | 'done' | 'backSoon'
 
@@ -339,15 +343,11 @@ export type ToBrowser =
   | { type: 'speaker'; seat: number | null; }
   | { type: 'wanted'; tracks: readonly number[]; }
 
-export type Told = { count: number; }
-
 export type Topic = 'door' | 'people' | 'microphones' | 'cameras' | 'orders' | 'floor' | 'chat' | 'picture' | 'runSheet' | 'time' | 'connections'
 
 export type TracesRow = { names: readonly string[]; contacts: number; lines: number; messages: number; sittings: number; running: number; }
 
 export type TrackDescription = { source: string; service: Service; layer: Layer; codec: string; }
-
-export type Trouble = 'empty' | 'unfinished' | 'notUnderstood' | 'unknownName' | 'doubtfulName' | 'nobodyThere'
 
 export type TroubleRow = { slow: readonly number[]; }
 

@@ -7,7 +7,7 @@ namespace HoldCourt.Core.Admission;
 /// <param name="EndsAt">When it is planned to end.</param>
 /// <param name="Items">The run sheet.</param>
 public sealed record Open(
-    string Title, PersonKey Owner, Door Door, OrderSheet Orders, ImmutableArray<DocketLine> Docket, bool Prepare = false,
+    string Title, PersonKey Owner, Door Door, StandingOrders Orders, ImmutableArray<DocketLine> Docket, bool Prepare = false,
     Instant? EndsAt = null, ImmutableArray<Item>? Items = null) : HouseCommand
 {
     internal override Decision Decide(Sitting sitting, Actor by, Instant now) =>

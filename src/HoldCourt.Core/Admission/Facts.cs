@@ -3,7 +3,7 @@ using System.Collections.Immutable;
 namespace HoldCourt.Core.Admission;
 
 public sealed record Opened(
-    string Title, PersonKey Owner, Door Door, OrderSheet Orders, ImmutableArray<DocketLine> Docket, bool Prepare = false,
+    string Title, PersonKey Owner, Door Door, StandingOrders Orders, ImmutableArray<DocketLine> Docket, bool Prepare = false,
     Instant? EndsAt = null, ImmutableArray<Item>? Items = null) : Fact
 {
     internal override Sitting Apply(Sitting sitting, Instant at) => sitting with
@@ -172,7 +172,7 @@ public sealed record Reconnected(SeatId Seat, bool First = false) : Fact
     internal override Sitting Apply(Sitting sitting, Instant at) => sitting.With(Seat, seat => seat with { Connected = true, DroppedAt = null });
     internal override ImmutableArray<SeatId> About => [Seat];
     internal override Topic Topic => Topic.Connections;
-    internal override bool IsTold => !First;
+    internal override bool StandsInLedger => !First;
 }
 
 public sealed record Adjourned : Fact

@@ -15,7 +15,7 @@ public sealed record Written(SeatId From, Recipient To, string Text, bool Questi
     internal override Topic Topic => Topic.Chat;
 
     /// <summary>What people write stands in the chat.</summary>
-    internal override bool IsTold => false;
+    internal override bool StandsInLedger => false;
 }
 
 /// <param name="Old">The message as it was, where it is older than those that the state holds.</param>
@@ -27,7 +27,7 @@ public sealed record MessageEdited(
     internal override ChatMessage Changed(ChatMessage message) => message with { Text = To, Edited = true, Edits = message.Edits + 1 };
     internal override ImmutableArray<SeatId> About => [];
     internal override Topic Topic => Topic.Chat;
-    internal override bool IsTold => false;
+    internal override bool StandsInLedger => false;
     internal override int? ChangedMessage => Message;
 }
 
@@ -43,7 +43,7 @@ public sealed record MessageDeleted(
     internal override ChatMessage Changed(ChatMessage message) => message with { Text = "", Deleted = By };
     internal override ImmutableArray<SeatId> About => [Of];
     internal override Topic Topic => Topic.Chat;
-    internal override bool IsTold => By != Deletion.BySender;
+    internal override bool StandsInLedger => By != Deletion.BySender;
     internal override int? ChangedMessage => Message;
     internal override bool IsTakeable(SeatId by) => By == Deletion.ByBench;
 

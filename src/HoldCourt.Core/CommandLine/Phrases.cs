@@ -10,7 +10,7 @@ public sealed class Phrase
     internal Phrase(Sentence sentence, string language)
     {
         (_sentence, Pattern) = (sentence, sentence.Pattern.In(language));
-        Parts = [.. Pattern.Split(' ').Select(part => part[0] == '{' ? ((string?)null, (Slot?)Phrases.SlotOf(part[1..^1], language)) : (part, null))];
+        Elements = [.. Pattern.Split(' ').Select(part => part[0] == '{' ? ((string?)null, (Slot?)Phrases.SlotOf(part[1..^1], language)) : (part, null))];
     }
 
     /// <summary>Words, and slots in braces.</summary>
@@ -19,7 +19,7 @@ public sealed class Phrase
     /// <summary>The type of the command it stands for.</summary>
     public Type Of => _sentence.Of;
 
-    internal ImmutableArray<(string? Word, Slot? Slot)> Parts { get; }
+    internal ImmutableArray<(string? Word, Slot? Slot)> Elements { get; }
 
     internal SeatCommand? Make(Scope scope, ImmutableArray<object> values) => _sentence.Make(scope, values);
 }

@@ -24,7 +24,7 @@ public static class Reader
             if (pass.Command is not null && pass.Completions.Count >= MostCompletions) break;
             pass.Walk(phrase, 0, 0, []);
         }
-        return new Reading(pass.Command, pass.Command is null ? pass.Trouble : null, pass.Command is null ? pass.About : null, [.. pass.Completions.Take(MostCompletions)]);
+        return new Reading(pass.Command, pass.Command is null ? pass.Misreading : null, pass.Command is null ? pass.About : null, [.. pass.Completions.Take(MostCompletions)]);
     }
 
     private sealed class Pass
@@ -51,23 +51,23 @@ public static class Reader
                 at = end;
             }
             _wordIsDone = line.Length == 0 || char.IsWhiteSpace(line[^1]) || line[^1] == ':';
-            Trouble = _words is [] ? CommandLine.Trouble.Empty : CommandLine.Trouble.NotUnderstood;
+            Misreading = _words is [] ? CommandLine.Misreading.Empty : CommandLine.Misreading.NotUnderstood;
         }
 
         public SeatCommand? Command { get; private set; }
-        public Trouble? Trouble { get; private set; }
+        public Misreading? Misreading { get; private set; }
         public string? About { get; private set; }
         public List<string> Completions { get; } = [];
 
         public void Walk(Phrase phrase, int part, int at, ImmutableArray<object> values)
         {
-            if (part == phrase.Parts.Length)
+            if (part == phrase.Elements.Length)
             {
                 if (at == _words.Count) Command ??= phrase.Make(_scope, values);
                 return;
             }
-            if (phrase.Parts[part] is { Word: { } word }) WalkWord(phrase, part, at, values, word);
-            else WalkSlot(phrase, part, at, values, phrase.Parts[part].Slot!);
+            if (phrase.Elements[part] is { Word: { } word }) WalkWord(phrase, part, at, values, word);
+            else WalkSlot(phrase, part, at, values, phrase.Elements[part].Slot!);
         }
 
         private void WalkWord(Phrase phrase, int part, int at, ImmutableArray<object> values, string word)
@@ -80,26 +80,26 @@ public static class Reader
             var isAhead = at == _words.Count && (_wordIsDone || (word == ":" && at > 0));
             var isBegun = at == _words.Count - 1 && !_wordIsDone && word.StartsWith(_words[at].Word, StringComparison.Ordinal);
             if (!isAhead && !isBegun) return;
-            Fail(at, CommandLine.Trouble.Unfinished, null);
-            var next = string.Join(' ', phrase.Parts.Skip(part).TakeWhile(one => one.Word is not null).Select(one => one.Word)).Replace(" :", ":", StringComparison.Ordinal);
-            var more = part + 1 < phrase.Parts.Length && phrase.Parts.Skip(part).Any(one => one.Slot is not null);
+            Fail(at, CommandLine.Misreading.Unfinished, null);
+            var next = string.Join(' ', phrase.Elements.Skip(part).TakeWhile(one => one.Word is not null).Select(one => one.Word)).Replace(" :", ":", StringComparison.Ordinal);
+            var more = part + 1 < phrase.Elements.Length && phrase.Elements.Skip(part).Any(one => one.Slot is not null);
             Propose(at, next + (more ? " " : ""));
         }
 
         private void WalkSlot(Phrase phrase, int part, int at, ImmutableArray<object> values, Slot slot)
         {
-            var stop = part + 1 < phrase.Parts.Length ? phrase.Parts[part + 1].Word : null;
+            var stop = part + 1 < phrase.Elements.Length ? phrase.Elements[part + 1].Word : null;
             for (var end = Math.Min(at + 1, _words.Count); end <= _words.Count; end++)
             {
                 if (end < _words.Count && stop is not null && _words[end].Word != stop) continue;
-                if (end < _words.Count && stop is null && (part + 1 == phrase.Parts.Length || slot is FreeText)) continue;
+                if (end < _words.Count && stop is null && (part + 1 == phrase.Elements.Length || slot is FreeText)) continue;
                 if (++_tries > MostTries) return;
                 var words = end > at ? _line[_words[at].From.._words[end - 1].To].TrimEnd(',') : "";
-                var trouble = CommandLine.Trouble.Unfinished;
-                var value = words.Length == 0 ? null : slot.Read(_scope, words, out trouble);
+                var misreading = CommandLine.Misreading.Unfinished;
+                var value = words.Length == 0 ? null : slot.Read(_scope, words, out misreading);
                 if (value is not null) Walk(phrase, part + 1, end, values.Add(value));
-                if (value is null && at < _words.Count) Fail(at, words.Length == 0 ? CommandLine.Trouble.Unfinished : trouble, words);
-                else if (value is null) Fail(at, CommandLine.Trouble.Unfinished, null);
+                if (value is null && at < _words.Count) Fail(at, words.Length == 0 ? CommandLine.Misreading.Unfinished : misreading, words);
+                else if (value is null) Fail(at, CommandLine.Misreading.Unfinished, null);
                 if (end < _words.Count || (words.Length == 0 && !_wordIsDone)) continue;
                 if (value is not null && _wordIsDone) continue;
                 foreach (var proposal in slot.Complete(_scope, words).Take(MostCompletions))
@@ -108,13 +108,13 @@ public static class Reader
         }
 
         /// <summary>The sentence that came furthest says what is wrong; of several, the one that blames the fewest words.</summary>
-        private void Fail(int at, Trouble trouble, string? about)
+        private void Fail(int at, Misreading misreading, string? about)
         {
             if (_words.Count == 0 || (at == 0 && about is not null)) return;
-            about = trouble is CommandLine.Trouble.Unfinished ? null : about;
+            about = misreading is CommandLine.Misreading.Unfinished ? null : about;
             var isCloser = at == _depth && about?.Length < About?.Length;
             if (at <= _depth && !isCloser) return;
-            (_depth, Trouble, About) = (at, trouble, about);
+            (_depth, Misreading, About) = (at, misreading, about);
         }
 
         private void Propose(int at, string words)

@@ -3,7 +3,7 @@ using System.Collections.Immutable;
 namespace HoldCourt.Core.CommandLine;
 
 /// <summary>What keeps a line from being done.</summary>
-public enum Trouble
+public enum Misreading
 {
     /// <summary>The line is empty.</summary>
     Empty,
@@ -25,11 +25,11 @@ public enum Trouble
 }
 
 /// <summary>A line as it was understood.</summary>
-/// <param name="Command">What Enter does; null while there is trouble.</param>
-/// <param name="Trouble">Null when the line can be done.</param>
+/// <param name="Command">What Enter does; null while there is misreading.</param>
+/// <param name="Misreading">Null when the line can be done.</param>
 /// <param name="About">The words that are unknown or doubtful.</param>
 /// <param name="Completions">Whole lines that the line may become, most fitting first.</param>
-public sealed record Reading(SeatCommand? Command, Trouble? Trouble, string? About, ImmutableArray<string> Completions);
+public sealed record Reading(SeatCommand? Command, Misreading? Misreading, string? About, ImmutableArray<string> Completions);
 
 /// <summary>What a line is read against.</summary>
 /// <param name="By">Whose line it is.</param>
@@ -48,7 +48,7 @@ public sealed record Scope(Sitting Sitting, SeatId By, Instant Now, ImmutableArr
     internal IEnumerable<Seat> People => Sitting.Seats.Where(Knows);
 }
 
-public sealed record NamedPreset(string Name, DoorMode Door, OrderSheet Orders)
+public sealed record NamedPreset(string Name, DoorMode Door, StandingOrders Orders)
 {
     /// <summary>Longest name, in UTF-16 units.</summary>
     public const int LongestName = 80;

@@ -6,8 +6,8 @@ namespace HoldCourt.Core.CommandLine;
 /// <summary>A part of a sentence that stands for something: a person, a length of time, words.</summary>
 internal abstract record Slot
 {
-    /// <summary>What the words mean; null with the trouble when they mean nothing.</summary>
-    public abstract object? Read(Scope scope, string words, out Trouble trouble);
+    /// <summary>What the words mean; null with the misreading when they mean nothing.</summary>
+    public abstract object? Read(Scope scope, string words, out Misreading misreading);
 
     /// <summary>What the words may become.</summary>
     public virtual IEnumerable<string> Complete(Scope scope, string words) => [];
@@ -16,9 +16,9 @@ internal abstract record Slot
 /// <summary>One of a few fixed words.</summary>
 internal sealed record OneOf(ImmutableArray<(string Words, object Value)> Choices) : Slot
 {
-    public override object? Read(Scope scope, string words, out Trouble trouble)
+    public override object? Read(Scope scope, string words, out Misreading misreading)
     {
-        trouble = Trouble.Unfinished;
+        misreading = Misreading.Unfinished;
         return Choices.FirstOrDefault(choice => choice.Words.Equals(words, StringComparison.OrdinalIgnoreCase)).Value;
     }
 
@@ -29,18 +29,18 @@ internal sealed record OneOf(ImmutableArray<(string Words, object Value)> Choice
 /// <summary>Anything at all, but something.</summary>
 internal sealed record FreeText : Slot
 {
-    public override object? Read(Scope scope, string words, out Trouble trouble)
+    public override object? Read(Scope scope, string words, out Misreading misreading)
     {
-        trouble = Trouble.Unfinished;
+        misreading = Misreading.Unfinished;
         return words.Length > 0 ? words : null;
     }
 }
 
 internal sealed record WholeNumber : Slot
 {
-    public override object? Read(Scope scope, string words, out Trouble trouble)
+    public override object? Read(Scope scope, string words, out Misreading misreading)
     {
-        trouble = Trouble.Unfinished;
+        misreading = Misreading.Unfinished;
         return int.TryParse(words, NumberStyles.None, CultureInfo.InvariantCulture, out var number) ? number : null;
     }
 }
@@ -70,9 +70,9 @@ internal sealed record Length : Slot
         ["godziny"] = 3_600
     };
 
-    public override object? Read(Scope scope, string words, out Trouble trouble)
+    public override object? Read(Scope scope, string words, out Misreading misreading)
     {
-        trouble = Trouble.Unfinished;
+        misreading = Misreading.Unfinished;
         var digits = words.TakeWhile(letter => char.IsAsciiDigit(letter) || letter is '.' or ',').Count();
         return double.TryParse(words[..digits].Replace(',', '.'), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var amount)
             && _seconds.TryGetValue(words[digits..].Trim(), out var unit) && amount * unit is >= 1 and <= 86_400
@@ -89,13 +89,13 @@ internal sealed record OnePerson(bool OfThoseWhoWait = false) : Slot
 {
     private static readonly Said _me = new("me", "ja");
 
-    public override object? Read(Scope scope, string words, out Trouble trouble)
+    public override object? Read(Scope scope, string words, out Misreading misreading)
     {
-        trouble = Trouble.UnknownName;
+        misreading = Misreading.UnknownName;
         if (words.Equals(_me.In(scope.Language), StringComparison.OrdinalIgnoreCase)) return scope.By;
         var found = Find(scope, words);
-        if (found.Length > 1) trouble = Trouble.DoubtfulName;
-        else if (words.Length == 0) trouble = Trouble.Unfinished;
+        if (found.Length > 1) misreading = Misreading.DoubtfulName;
+        else if (words.Length == 0) misreading = Misreading.Unfinished;
         return found is [var only] ? only.Id : null;
     }
 
@@ -135,24 +135,24 @@ internal sealed record People(bool OfThoseWhoWait = false) : Slot
 
     private ImmutableArray<(Said Words, Func<Scope, Seat, bool> Holds)> Groups => OfThoseWhoWait ? _comers : _groups;
 
-    public override object? Read(Scope scope, string words, out Trouble trouble)
+    public override object? Read(Scope scope, string words, out Misreading misreading)
     {
-        trouble = Trouble.NobodyThere;
+        misreading = Misreading.NobodyThere;
         if (Groups.FirstOrDefault(one => one.Words.In(scope.Language).Equals(words, StringComparison.OrdinalIgnoreCase)).Holds is { } holds)
             return scope.People.Where(seat => holds(scope, seat)).Select(seat => seat.Id).ToImmutableArray() is { Length: > 0 } group ? group : null;
         var seats = ImmutableArray.CreateBuilder<SeatId>();
-        foreach (var name in Parts(scope, words))
+        foreach (var name in Names(scope, words))
         {
-            if (_person.Read(scope, name, out trouble) is not SeatId seat) return null;
+            if (_person.Read(scope, name, out misreading) is not SeatId seat) return null;
             if (!seats.Contains(seat)) seats.Add(seat);
         }
-        trouble = Trouble.Unfinished;
+        misreading = Misreading.Unfinished;
         return seats.Count > 0 ? seats.ToImmutable() : null;
     }
 
     public override IEnumerable<string> Complete(Scope scope, string words)
     {
-        var last = Parts(scope, words).LastOrDefault() ?? "";
+        var last = Names(scope, words).LastOrDefault() ?? "";
         var before = words[..(words.Length - last.Length)];
         var groups = before.Length > 0
             ? []
@@ -160,16 +160,16 @@ internal sealed record People(bool OfThoseWhoWait = false) : Slot
         return groups.Concat(_person.Complete(scope, last).Select(name => before + name));
     }
 
-    private static IEnumerable<string> Parts(Scope scope, string words) =>
+    private static IEnumerable<string> Names(Scope scope, string words) =>
         words.Split(',').SelectMany(part => part.Split($" {_and.In(scope.Language)} ", StringSplitOptions.None)).Select(part => part.Trim());
 }
 
 /// <summary>An item of the run sheet, by its number or the beginning of its title.</summary>
 internal sealed record AnItem : Slot
 {
-    public override object? Read(Scope scope, string words, out Trouble trouble)
+    public override object? Read(Scope scope, string words, out Misreading misreading)
     {
-        trouble = Trouble.Unfinished;
+        misreading = Misreading.Unfinished;
         var items = ItemsFor(scope);
         if (int.TryParse(words, NumberStyles.None, CultureInfo.InvariantCulture, out var number)) return number >= 1 && number <= items.Length ? items[number - 1].Id : null;
         return words.Length > 0 ? items.FirstOrDefault(item => item.Title.StartsWith(words, StringComparison.OrdinalIgnoreCase))?.Id : null;
@@ -184,9 +184,9 @@ internal sealed record AnItem : Slot
 /// <summary>Orders that are kept under a name.</summary>
 internal sealed record APreset : Slot
 {
-    public override object? Read(Scope scope, string words, out Trouble trouble)
+    public override object? Read(Scope scope, string words, out Misreading misreading)
     {
-        trouble = Trouble.Unfinished;
+        misreading = Misreading.Unfinished;
         return scope.Presets.FirstOrDefault(preset => preset.Name.Equals(words, StringComparison.OrdinalIgnoreCase));
     }
 

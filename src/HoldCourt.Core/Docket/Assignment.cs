@@ -7,23 +7,23 @@ namespace HoldCourt.Core.Docket;
 internal static class Assignment
 {
     /// <summary>Larger parts are settled greedily, best pair first.</summary>
-    private const int LargestPart = 250;
+    private const int LargestPiece = 250;
 
     /// <summary>For each row the chosen column of its candidates, or null when it is better left out.</summary>
     /// <param name="rows">Each row's candidate columns with their worth, above 0.</param>
     public static int?[] Best(IReadOnlyList<IReadOnlyList<(int Column, double Worth)>> rows)
     {
         var chosen = new int?[rows.Count];
-        foreach (var part in Parts(rows))
+        foreach (var part in Pieces(rows))
         {
             if (part.Count == 1) chosen[part[0]] = rows[part[0]].Count == 0 ? null : rows[part[0]].MaxBy(pair => pair.Worth).Column;
-            else if (part.Count > LargestPart) Greedily(rows, part, chosen);
+            else if (part.Count > LargestPiece) Greedily(rows, part, chosen);
             else Exactly(rows, part, chosen);
         }
         return chosen;
     }
 
-    private static List<List<int>> Parts(IReadOnlyList<IReadOnlyList<(int Column, double Worth)>> rows)
+    private static List<List<int>> Pieces(IReadOnlyList<IReadOnlyList<(int Column, double Worth)>> rows)
     {
         var parent = Enumerable.Range(0, rows.Count).ToArray();
         int Root(int at) => parent[at] == at ? at : parent[at] = Root(parent[at]);

@@ -8,8 +8,8 @@ namespace HoldCourt.Core.Docket;
 /// <summary>A line of pasted text as it was understood.</summary>
 /// <param name="Number">Of the line in the text, from 1.</param>
 /// <param name="At">The slot as minutes after midnight of the session's day; null when none is named.</param>
-/// <param name="Trouble">Why the line cannot be used; null when it can.</param>
-public sealed record TextLine(int Number, string Text, string Name, string? Email, string? Group, int? At, int? Minutes, Role Role, Reason? Trouble);
+/// <param name="Flaw">Why the line cannot be used; null when it can.</param>
+public sealed record TextLine(int Number, string Text, string Name, string? Email, string? Group, int? At, int? Minutes, Role Role, Reason? Flaw);
 
 /// <summary>
 /// Reads free text as a docket: one person a line, with a time, a length, an e-mail address, a role and a group where

@@ -52,7 +52,7 @@ public sealed record Recognized(ImmutableArray<Recognized.Person> People) : Fact
 
     internal override ImmutableArray<SeatId> About => [.. People.Select(person => person.Seat)];
     internal override Topic Topic => Topic.Door;
-    internal override bool IsTold => false;
+    internal override bool StandsInLedger => false;
 }
 
 /// <summary>Visits that began, ended, or go on.</summary>
@@ -69,5 +69,5 @@ public sealed record VisitsNoted(ImmutableArray<VisitsNoted.Change> Changes) : F
 
     internal override ImmutableArray<SeatId> About => [.. Changes.Select(change => change.Visit.Seat)];
     internal override Topic Topic => Topic.Door;
-    internal override bool IsTold => false;
+    internal override bool StandsInLedger => false;
 }

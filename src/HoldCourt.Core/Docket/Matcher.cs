@@ -20,7 +20,7 @@ public sealed class Matcher
     private const double Cut = 0.9, Doubtful = 0.7;
 
     /// <summary>What is not the whole name, each for itself below what is sure.</summary>
-    private const double MostOfPart = 0.75, MostOfSeveralSlips = 0.86, MostOfDevice = 0.7, HintOfDevice = 0.6;
+    private const double MostOfPiece = 0.75, MostOfSeveralSlips = 0.86, MostOfDevice = 0.7, HintOfDevice = 0.6;
 
     private readonly ImmutableArray<NameWords> _lines;
     private readonly Dictionary<string, double> _weights = [];
@@ -125,7 +125,7 @@ public sealed class Matcher
         // A surplus word of the typed name counts against it, less than a missing one when the line is whole.
         var likeness = agreed / (all + (missingA * (missingB > 0 ? 1 : 0.35)));
         // One word alone, or initials alone, is never a whole name.
-        if (whole < 2 && b.Length > 1 && missingB > 0) likeness = Math.Min(likeness, MostOfPart);
+        if (whole < 2 && b.Length > 1 && missingB > 0) likeness = Math.Min(likeness, MostOfPiece);
         if (slips > 1) likeness = Math.Min(likeness, MostOfSeveralSlips);
         if (typed.IsOfDevice)
         {
@@ -138,7 +138,7 @@ public sealed class Matcher
     private static bool IsBeside(NameWords typed, Span<bool> taken, int word)
     {
         for (var i = 0; i < taken.Length; i++)
-            if (taken[i] && typed.Parts[i] == typed.Parts[word]) return false;
+            if (taken[i] && typed.Pieces[i] == typed.Pieces[word]) return false;
         return true;
     }
 

@@ -6,11 +6,11 @@ namespace HoldCourt.Core.Docket;
 
 /// <summary>A name as words that can be compared.</summary>
 /// <param name="Words">Folded, in the order they were written.</param>
-/// <param name="Parts">
+/// <param name="Pieces">
 /// For each word the part of the text in which it stands: what is set off by brackets, a bar, a dash or a comma, and
 /// words with a stroke between them, such as pronouns, are parts of their own.
 /// </param>
-internal sealed record NameWords(ImmutableArray<string> Words, ImmutableArray<int> Parts)
+internal sealed record NameWords(ImmutableArray<string> Words, ImmutableArray<int> Pieces)
 {
     /// <summary>For each word the key that its spellings share.</summary>
     public ImmutableArray<string> Sounds { get; } = [.. Words.Select(SoundOf)];
@@ -19,7 +19,7 @@ internal sealed record NameWords(ImmutableArray<string> Words, ImmutableArray<in
     public ImmutableArray<IReadOnlySet<string>> FullNames { get; } = [.. Words.Select(ShortForms.FullNamesOf)];
 
     /// <summary>Somebody's device, such as "Nia's iPad": the name in it is a hint, and not what its owner typed.</summary>
-    public bool IsOfDevice { get; } = OfDevice(Words, Parts);
+    public bool IsOfDevice { get; } = OfDevice(Words, Pieces);
 
     private static bool OfDevice(ImmutableArray<string> words, ImmutableArray<int> parts)
     {
@@ -60,7 +60,7 @@ internal sealed record NameWords(ImmutableArray<string> Words, ImmutableArray<in
     public static NameWords Of(string name)
     {
         var named = Named(name);
-        return new NameWords([.. named.Select(pair => pair.Word)], [.. named.Select(pair => pair.Part)]);
+        return new NameWords([.. named.Select(pair => pair.Word)], [.. named.Select(pair => pair.Piece)]);
     }
 
     /// <summary>
@@ -69,7 +69,7 @@ internal sealed record NameWords(ImmutableArray<string> Words, ImmutableArray<in
     /// </summary>
     public static ImmutableArray<string> Split(string name) => [.. Named(BesideBrackets(name)).Select(pair => pair.Word)];
 
-    private static List<(string Word, int Part)> Named(string name)
+    private static List<(string Word, int Piece)> Named(string name)
     {
         var divided = Divide(name);
         var named = divided.Where(pair => !_titles.Contains(pair.Word)).ToList();
@@ -88,7 +88,7 @@ internal sealed record NameWords(ImmutableArray<string> Words, ImmutableArray<in
         return kept.ToString();
     }
 
-    private static List<(string Word, int Part)> Divide(string name)
+    private static List<(string Word, int Piece)> Divide(string name)
     {
         var words = new List<(string, int)>();
         var (word, part) = (new StringBuilder(), 0);

@@ -38,7 +38,7 @@ public sealed record GiveFloor(SeatId? Seat = null, int? Seconds = null) : SeatC
     internal override Decision Decide(Sitting sitting, Actor by, Instant now)
     {
         if (sitting.Forbids(by, Capability.KeepFloor) is { } refusal) return refusal;
-        if (Seconds is < FloorSheet.ShortestTurn or > FloorSheet.LongestTurn) return Decision.Refused(Reason.NotUnderstood);
+        if (Seconds is < FloorRule.ShortestTurn or > FloorRule.LongestTurn) return Decision.Refused(Reason.NotUnderstood);
         if ((Seat ?? Hands.InOrder(sitting).FirstOrDefault()?.Id) is not { } to) return Decision.Refused(Reason.NoHands);
         if (!sitting.Seats.TryGet(to, out var seat) || !seat.IsSeated) return Decision.Refused(Reason.NobodySeated);
         if (sitting.Turn?.Seat == to) return Decision.Refused(Reason.NoChange);
@@ -77,12 +77,12 @@ public sealed record EndTurn : HouseCommand
             : Decision.Of();
 }
 
-public sealed record SetFloor(FloorSheet To) : SeatCommand
+public sealed record SetFloor(FloorRule To) : SeatCommand
 {
     internal override Decision Decide(Sitting sitting, Actor by, Instant now)
     {
         if (sitting.Forbids(by, Capability.KeepFloor) is { } refusal) return refusal;
-        if (!Enum.IsDefined(To.Order) || To.Seconds is < FloorSheet.ShortestTurn or > FloorSheet.LongestTurn) return Decision.Refused(Reason.NotUnderstood);
+        if (!Enum.IsDefined(To.Order) || To.Seconds is < FloorRule.ShortestTurn or > FloorRule.LongestTurn) return Decision.Refused(Reason.NotUnderstood);
         return To == sitting.Floor ? Decision.Refused(Reason.NoChange) : new FloorSet(sitting.Floor, To);
     }
 }

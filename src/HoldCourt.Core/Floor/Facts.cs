@@ -10,7 +10,7 @@ public sealed record Talked(ImmutableArray<SeatId> Seats, ImmutableArray<long> M
 
     internal override ImmutableArray<SeatId> About => Seats;
     internal override Topic Topic => Topic.Floor;
-    internal override bool IsTold => false;
+    internal override bool StandsInLedger => false;
 }
 
 public sealed record HandRaised(SeatId Seat) : Fact
@@ -126,7 +126,7 @@ public sealed record FloorReturned(Turn? From, bool Mutes, Instant? Hand, Turn? 
     internal override Topic Topic => Topic.Floor;
 }
 
-public sealed record FloorSet(FloorSheet From, FloorSheet To) : Fact
+public sealed record FloorSet(FloorRule From, FloorRule To) : Fact
 {
     internal override Sitting Apply(Sitting sitting, Instant at) => sitting with { Floor = To };
     internal override ImmutableArray<SeatId> About => [];

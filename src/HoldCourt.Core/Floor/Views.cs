@@ -6,7 +6,7 @@ namespace HoldCourt.Core.Floor;
 public sealed record TurnRow(SeatId Seat, string Name, Instant Since, int? Seconds);
 
 /// <summary>How the floor is given, and who has it; nothing for those outside.</summary>
-public sealed record FloorFacet(FloorSheet? Sheet, TurnRow? Turn)
+public sealed record FloorFacet(FloorRule? Rule, TurnRow? Turn)
 {
     internal static FloorFacet Of(Sitting sitting, Viewpoint from)
     {

@@ -9,7 +9,7 @@ public sealed record TakenBack(long Of, Fact Opposite) : Fact
     internal override Sitting Apply(Sitting sitting, Instant at) => Opposite.Apply(sitting, at);
     internal override ImmutableArray<SeatId> About => Opposite.About;
     internal override Topic Topic => Opposite.Topic;
-    internal override bool IsTold => Opposite.IsTold;
+    internal override bool StandsInLedger => Opposite.StandsInLedger;
     internal override int? ChangedMessage => Opposite.ChangedMessage;
     internal override ChatMessage Changed(ChatMessage message) => Opposite.Changed(message);
 }

@@ -23,7 +23,7 @@ public sealed record Marks(Instant At, int By, Topic? Topic, string About, bool 
     {
         var (fact, about) = (entry.Fact, entry.Fact.About);
         return new Marks(
-            entry.At, entry.By.Seat?.Number ?? 0, fact.IsTold ? fact.Topic : null, TextOf(about), about.IsOnly(entry.By.Seat),
+            entry.At, entry.By.Seat?.Number ?? 0, fact.StandsInLedger ? fact.Topic : null, TextOf(about), about.IsOnly(entry.By.Seat),
             fact.ChangedMessage ?? (fact is Written ? after.Chat.Count : null));
     }
 

@@ -17,7 +17,7 @@ public sealed record SetOrder(Order Order, Audience To) : SeatCommand
 }
 
 /// <summary>Orders and a door that the host keeps under a name, all at once.</summary>
-public sealed record TakePreset(string Name, DoorMode Door, OrderSheet Orders) : SeatCommand
+public sealed record TakePreset(string Name, DoorMode Door, StandingOrders Orders) : SeatCommand
 {
     internal override Decision Decide(Sitting sitting, Actor by, Instant now)
     {
@@ -41,7 +41,7 @@ public sealed record Except(ImmutableArray<SeatId> Seats, Order Order, bool? May
     internal override Decision Decide(Sitting sitting, Actor by, Instant now)
     {
         if (sitting.Forbids(by, Capability.SetOrders) is { } refusal) return refusal;
-        if (!Enum.IsDefined(Order) || !OrderSheet.TakesExceptions(Order)) return Decision.Refused(Reason.NoExceptions);
+        if (!Enum.IsDefined(Order) || !StandingOrders.TakesExceptions(Order)) return Decision.Refused(Reason.NoExceptions);
         var here = sitting.Those(Seats, seat => seat.Place != Place.Gone);
         var seats = sitting.Those(here, seat => Powers.TakesExceptions(seat) && seat.ExceptionFrom(Order) != May);
         if (seats is [])

@@ -29,15 +29,15 @@ public sealed record OrderSet(
     }
 }
 
-/// <summary>All orders at once, as a preset or an item of the run sheet has them.</summary>
+/// <summary>All orders at once, as a preset or an item of the run orders has them.</summary>
 /// <param name="Reopened">On the way back: microphones open again.</param>
 /// <param name="Relit">On the way back: cameras on again.</param>
 public sealed record OrdersSet(
-    OrderSheet From, OrderSheet To, ImmutableArray<SeatId> Muted, ImmutableArray<SeatId> Darkened,
+    StandingOrders From, StandingOrders To, ImmutableArray<SeatId> Muted, ImmutableArray<SeatId> Darkened,
     ImmutableArray<SeatId> Reopened, ImmutableArray<SeatId> Relit) : Fact
 {
     /// <summary>What brings the sitting to these orders; null when they hold already.</summary>
-    internal static OrdersSet? Towards(Sitting sitting, OrderSheet to)
+    internal static OrdersSet? Towards(Sitting sitting, StandingOrders to)
     {
         if (to == sitting.Orders) return null;
         var after = sitting with { Orders = to };
@@ -51,7 +51,7 @@ public sealed record OrdersSet(
     /// <summary>Also where one of the orders was changed since: that one stays as it is.</summary>
     internal override Fact? OppositeIn(Sitting sitting)
     {
-        var back = Enum.GetValues<Order>().Aggregate(sitting.Orders, (sheet, order) => sheet[order] == To[order] ? sheet.With(order, From[order]) : sheet);
+        var back = Enum.GetValues<Order>().Aggregate(sitting.Orders, (orders, order) => orders[order] == To[order] ? orders.With(order, From[order]) : orders);
         if (back == sitting.Orders) return null;
         var after = sitting with { Orders = back };
         return new OrdersSet(

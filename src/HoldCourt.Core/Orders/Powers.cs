@@ -29,7 +29,7 @@ public static class Powers
         Named.All<Capability>().Where(capability => sitting.Forbids(Actor.Of(seat), capability) is null);
 
     /// <summary>What the orders say for people of this role, exceptions left out.</summary>
-    public static bool Allows(this OrderSheet orders, Role role, Order order) => orders[order] switch
+    public static bool Allows(this StandingOrders orders, Role role, Order order) => orders[order] switch
     {
         Audience.Everyone => true,
         Audience.Presenters => role >= Role.Presenter,

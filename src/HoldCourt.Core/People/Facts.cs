@@ -188,5 +188,5 @@ public sealed record LikenessNoted(ImmutableArray<LikenessNoted.Person> People) 
 
     internal override ImmutableArray<SeatId> About => [.. People.Select(person => person.Seat)];
     internal override Topic Topic => Topic.People;
-    internal override bool IsTold => false;
+    internal override bool StandsInLedger => false;
 }

@@ -21,7 +21,7 @@ public sealed record PutInFront(ImmutableArray<SeatId> Seats) : SeatCommand, ISe
         if (sitting.Forbids(by, Capability.SetPicture) is { } refusal) return refusal;
         var seats = sitting.Those(Seats, seat => seat.IsSeated);
         if (seats is [] && !Seats.IsDefaultOrEmpty) return Decision.Refused(Reason.NobodySeated);
-        if (seats.Length > PictureSheet.MostInFront) return Decision.Refused(Reason.TooManyInFront);
+        if (seats.Length > PictureSetting.MostInFront) return Decision.Refused(Reason.TooManyInFront);
         return PictureSet.Towards(sitting, sitting.Picture with { Front = seats }) is { } change ? change : Decision.Refused(Reason.NoChange);
     }
 }

@@ -2,10 +2,10 @@ using System.Collections.Immutable;
 
 namespace HoldCourt.Core.Picture;
 
-public sealed record PictureSet(PictureSheet From, PictureSheet To) : Fact
+public sealed record PictureSet(PictureSetting From, PictureSetting To) : Fact
 {
     /// <summary>What brings the sitting to this picture; null when it has it already.</summary>
-    internal static PictureSet? Towards(Sitting sitting, PictureSheet to) => to.Is(sitting.Picture) ? null : new PictureSet(sitting.Picture, to);
+    internal static PictureSet? Towards(Sitting sitting, PictureSetting to) => to.Is(sitting.Picture) ? null : new PictureSet(sitting.Picture, to);
 
     internal override Sitting Apply(Sitting sitting, Instant at) => sitting with { Picture = To };
     internal override ImmutableArray<SeatId> About => To.Front is [] ? From.Front : To.Front;

@@ -1,7 +1,7 @@
 namespace HoldCourt.Core.Picture;
 
-/// <param name="Sheet">Null for those outside.</param>
-public sealed record PictureFacet(PictureSheet? Sheet)
+/// <param name="Setting">Null for those outside.</param>
+public sealed record PictureFacet(PictureSetting? Setting)
 {
     internal static PictureFacet Of(Sitting sitting, Viewpoint from) => new(sitting.MayKnow(from, Matter.Inside) ? sitting.Picture : null);
 }

@@ -10,7 +10,7 @@ namespace HoldCourt.Core.RunSheets;
 /// <param name="Picture">Null leaves the picture as it is.</param>
 /// <param name="Note">For the bench alone.</param>
 public sealed record Item(
-    int Id, string Title, int? Minutes = null, string? Lead = null, OrderSheet? Orders = null, Arrangement? Picture = null, string? Note = null)
+    int Id, string Title, int? Minutes = null, string? Lead = null, StandingOrders? Orders = null, Arrangement? Picture = null, string? Note = null)
 {
     /// <summary>In UTF-16 units.</summary>
     public const int LongestTitle = 120, LongestNote = 2_000;

@@ -37,7 +37,7 @@ public static class Bounds
         Enum name => Enum.IsDefined(name.GetType(), name) ? null : new Refusal(Reason.NotUnderstood),
         double number => double.IsFinite(number) ? null : new Refusal(Reason.NotUnderstood),
         IEnumerable list => RefusesList(list),
-        _ when IsOurs(value.GetType()) => RefusesParts(value),
+        _ when IsOurs(value.GetType()) => RefusesProperties(value),
         _ => null
     };
 
@@ -59,16 +59,16 @@ public static class Bounds
         return null;
     }
 
-    private static Refusal? RefusesParts(object value)
+    private static Refusal? RefusesProperties(object value)
     {
-        foreach (var property in _properties.GetOrAdd(value.GetType(), Parts))
+        foreach (var property in _properties.GetOrAdd(value.GetType(), PropertiesOf))
             if ((property.GetValue(value) is string text ? RefusesText(text, property.GetCustomAttribute<LongestAttribute>()?.Units ?? LongestText) : Refuses(property.GetValue(value))) is { } refusal)
                 return refusal;
         return null;
     }
 
     /// <summary>What is written in the value's JSON; what is computed of it is not looked at.</summary>
-    private static PropertyInfo[] Parts(Type type) =>
+    private static PropertyInfo[] PropertiesOf(Type type) =>
         [.. type.GetProperties(BindingFlags.Public | BindingFlags.Instance).Where(property => property is { CanWrite: true } && property.GetIndexParameters().Length == 0)];
 
     /// <summary>

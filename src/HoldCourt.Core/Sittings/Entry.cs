@@ -22,7 +22,7 @@ public abstract record Fact
     internal virtual string? Detail => null;
 
     /// <summary>There is a sentence about it in the ledger.</summary>
-    internal virtual bool IsTold => true;
+    internal virtual bool StandsInLedger => true;
 
     /// <summary>An act on others or on the session, which the bench may take back, while <see cref="OppositeIn"/> finds something.</summary>
     internal virtual bool IsTakeable(SeatId by) => false;

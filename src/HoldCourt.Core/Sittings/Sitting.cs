@@ -35,9 +35,9 @@ public sealed record Sitting
     public SeatId? Host { get; init; }
 
     public Door Door { get; init; } = new(DoorMode.Attended);
-    public OrderSheet Orders { get; init; } = OrderSheet.Usual;
+    public StandingOrders Orders { get; init; } = StandingOrders.Usual;
 
-    public FloorSheet Floor { get; init; } = FloorSheet.Usual;
+    public FloorRule Floor { get; init; } = FloorRule.Usual;
 
     /// <summary>Who has the floor; null while nobody has.</summary>
     public Turn? Turn { get; init; }
@@ -47,7 +47,7 @@ public sealed record Sitting
     /// <summary>The message that is shown to all beside the picture.</summary>
     public int? PutUp { get; init; }
 
-    public PictureSheet Picture { get; init; } = PictureSheet.Free;
+    public PictureSetting Picture { get; init; } = PictureSetting.Free;
     public RunSheet RunSheet { get; init; } = RunSheet.None;
 
     /// <summary>Set exactly while <see cref="Phase"/> is <see cref="Phase.Recess"/>.</summary>

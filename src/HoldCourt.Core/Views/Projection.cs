@@ -56,7 +56,7 @@ public static class Projection
 
     internal static bool IsShown(Seat seat, HashSet<SeatId> gone) => seat.Place != Place.Gone || gone.Contains(seat.Id);
 
-    internal static OrderSheet OrdersOf(Sitting sitting, Viewpoint from) => sitting.MayKnow(from, Matter.Inside) ? sitting.Orders : OrderSheet.Usual;
+    internal static StandingOrders OrdersOf(Sitting sitting, Viewpoint from) => sitting.MayKnow(from, Matter.Inside) ? sitting.Orders : StandingOrders.Usual;
 
     private static bool IsEarlier(Seat seat, Seat other) => seat.Since != other.Since ? seat.Since < other.Since : seat.Id.Number < other.Id.Number;
 }

@@ -10,9 +10,9 @@ public static class Sentences
 
     /// <summary>The rows of those entries that are told: what people write stands in the chat, and who was heard is a count.</summary>
     public static ImmutableArray<LedgerRow> Of(Sitting sitting, IEnumerable<Entry> entries) =>
-        [.. entries.Where(entry => entry.Fact.IsTold).Select(entry => Of(sitting, entry))];
+        [.. entries.Where(entry => entry.Fact.StandsInLedger).Select(entry => Of(sitting, entry))];
 
-    public static bool IsTold(Fact fact) => fact.IsTold;
+    public static bool StandsInLedger(Fact fact) => fact.StandsInLedger;
 
     /// <summary>The seats that a fact is about.</summary>
     public static ImmutableArray<SeatId> SeatsOf(Fact fact) => fact.About;

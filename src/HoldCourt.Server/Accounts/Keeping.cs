@@ -151,11 +151,11 @@ internal sealed class Keeping(UserManager<Account> users, IDbContextFactory<Cour
             Language = language is not null && Texts.ServerTexts.Knows(language) ? language : "en"
         };
         var result = await users.CreateAsync(account, password);
-        return result.Succeeded ? (account, null) : (null, TroubleOf(result));
+        return result.Succeeded ? (account, null) : (null, ReasonOf(result));
     }
 
     /// <summary>The name of a sentence for what the framework refused.</summary>
-    public static string TroubleOf(IdentityResult result) => result.Errors.Select(error => error.Code).FirstOrDefault() switch
+    public static string ReasonOf(IdentityResult result) => result.Errors.Select(error => error.Code).FirstOrDefault() switch
     {
         "DuplicateUserName" or "DuplicateEmail" => "addressTaken",
         "InvalidEmail" or "InvalidUserName" => "emailNotUnderstood",

@@ -48,7 +48,7 @@ internal sealed class OwnData(IDbContextFactory<CourtDb> databases, IGrainFactor
             var docket = await db.Docket.AsNoTracking().Where(line => line.SessionId == session.Id).OrderBy(line => line.Position).ToListAsync(cancel);
             var zone = PlanTimes.Zone(session.Zone) ?? TimeZoneInfo.Utc;
             await Put($"{folder}/plan.json", Plans.Of(session, docket.Count(line => line.InvitedAt is not null), now));
-            await Put($"{folder}/docket.json", docket.Select(line => DocketSheet.LineOf(line, zone)));
+            await Put($"{folder}/docket.json", docket.Select(line => DocketTable.LineOf(line, zone)));
             foreach (var paper in await db.Papers.AsNoTracking().Where(paper => paper.SessionId == session.Id).ToListAsync(cancel)) await PutBytes($"{folder}/papers/{paper.Id}-{paper.Name}", paper.Content);
             foreach (var sitting in await db.Sittings.AsNoTracking().Where(sitting => sitting.SessionId == session.Id).ToListAsync(cancel))
             {

@@ -101,12 +101,12 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
     /// <summary>The line of the docket that somebody proves: by a personal link, or by the one line that names the account's confirmed address.</summary>
     private async Task<string?> Proof(Session session, DocketRecord? invited, Account? account)
     {
-        if (invited is not null) return DocketSheet.KeyOf(invited);
+        if (invited is not null) return DocketTable.KeyOf(invited);
         if (account is not { EmailConfirmed: true, Email: { } email }) return null;
         await using var db = await databases.CreateDbContextAsync();
         var lines = (await db.Docket.AsNoTracking().Where(line => line.SessionId == session.Id && line.Email != null).ToListAsync())
             .Where(line => line.Email!.Equals(email, StringComparison.OrdinalIgnoreCase)).ToList();
-        return lines is [var only] ? DocketSheet.KeyOf(only) : null;
+        return lines is [var only] ? DocketTable.KeyOf(only) : null;
     }
 
     /// <summary>The account is the session's owner or a co-owner, as it stands at this moment.</summary>

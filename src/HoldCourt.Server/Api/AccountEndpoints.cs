@@ -85,9 +85,9 @@ internal static class AccountEndpoints
         {
             if (wish.Name is null || wish.Email is null || wish.Password is null) return Problems.Of("notUnderstood", 400);
             if (guard.SlowsDown(http.Connection.RemoteIpAddress?.ToString() ?? "", out var wait)) return Problems.Of("passcodeWait", 429, new Dictionary<string, object?> { ["seconds"] = wait });
-            var (made, trouble) = await keeping.SetUp(wish.Code, wish.Name, wish.Email, wish.Password, wish.Language);
-            if (trouble is not "setUpCodeWrong") guard.WasRight(http.Connection.RemoteIpAddress?.ToString() ?? "");
-            if (made is null) return Problems.Of(trouble!, trouble is "setUpCodeWrong" or "setUpDone" ? 403 : 400);
+            var (made, reason) = await keeping.SetUp(wish.Code, wish.Name, wish.Email, wish.Password, wish.Language);
+            if (reason is not "setUpCodeWrong") guard.WasRight(http.Connection.RemoteIpAddress?.ToString() ?? "");
+            if (made is null) return Problems.Of(reason!, reason is "setUpCodeWrong" or "setUpDone" ? 403 : 400);
             await signIn.SignInAsync(made, isPersistent: true);
             return Results.NoContent();
         });
@@ -105,7 +105,7 @@ internal static class AccountEndpoints
             if (wish.Email is null) return (await users.ConfirmEmailAsync(account, wish.Token!)).Succeeded ? Results.NoContent() : Problems.Of("linkGone", 404);
             var before = account.Email!;
             var result = await users.ChangeEmailAsync(account, wish.Email, wish.Token!);
-            if (!result.Succeeded) return Problems.Of(Keeping.TroubleOf(result), 404);
+            if (!result.Succeeded) return Problems.Of(Keeping.ReasonOf(result), 404);
             await users.SetUserNameAsync(account, wish.Email);
             await mail.Send(HouseLetter.AddressMoves, before, account.Name, account.Language, null, wish.Email);
             return Results.NoContent();
@@ -115,8 +115,8 @@ internal static class AccountEndpoints
         ways.MapPost("/join", async (JoinWish wish, Keeping keeping, CourtSignIn signIn) =>
         {
             if (wish.Name is null || wish.Password is null) return Problems.Of("notUnderstood", 400);
-            var (made, trouble) = await keeping.Join(wish.Token, wish.Name, wish.Password, wish.Language);
-            if (made is null) return Problems.Of(trouble!, trouble == "invitationGone" ? 404 : 400);
+            var (made, reason) = await keeping.Join(wish.Token, wish.Name, wish.Password, wish.Language);
+            if (made is null) return Problems.Of(reason!, reason == "invitationGone" ? 404 : 400);
             await signIn.SignInAsync(made, isPersistent: true);
             return Results.NoContent();
         });
@@ -167,7 +167,7 @@ internal static class AccountEndpoints
         if (await Named(users, wish.Account, wish.Token) is not { } account) return Problems.Of("linkGone", 404);
         if (PasswordStrength.Refuses(wish.Password, account.Name, account.Email) is { } weak) return Problems.Of(weak, 400);
         var result = await users.ResetPasswordAsync(account, wish.Token!, wish.Password);
-        if (!result.Succeeded) return Problems.Of(Keeping.TroubleOf(result), 404);
+        if (!result.Succeeded) return Problems.Of(Keeping.ReasonOf(result), 404);
         // Whoever reads the account's mail is let in again, whoever has guessed meanwhile.
         await users.SetLockoutEndDateAsync(account, null);
         await users.ResetAccessFailedCountAsync(account);

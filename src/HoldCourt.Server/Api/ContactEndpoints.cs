@@ -9,17 +9,17 @@ internal static class ContactEndpoints
     public static void MapContacts(this IEndpointRouteBuilder api)
     {
         var contacts = api.MapGroup("/contacts").RequireAuthorization();
-        contacts.MapGet("/", async (Desk desk) => (await Mine(desk)).Select(ContactSheet.RowOf).ToList());
+        contacts.MapGet("/", async (Desk desk) => (await Mine(desk)).Select(ContactTable.RowOf).ToList());
         contacts.MapPost("/", async (ContactRow row, Desk desk) =>
         {
-            if (Refuses(row) is { } trouble) return Problems.Of(trouble, 400);
+            if (Refuses(row) is { } reason) return Problems.Of(reason, 400);
             await using var db = await desk.Db();
             var contact = row.Id == 0 ? null : await db.Contacts.SingleOrDefaultAsync(contact => contact.Id == row.Id && contact.OwnerId == desk.Owner);
             if (row.Id != 0 && contact is null) return Problems.Of("noSuchContact", 404);
             if (contact is null) db.Add(contact = new Contact { OwnerId = desk.Owner, Name = row.Name });
-            ContactSheet.Into(contact, row);
+            ContactTable.Into(contact, row);
             await db.SaveChangesAsync();
-            return Results.Ok(ContactSheet.RowOf(contact));
+            return Results.Ok(ContactTable.RowOf(contact));
         });
         contacts.MapPost("/remove", async (IReadOnlyList<long> ids, Desk desk) =>
         {
@@ -28,35 +28,35 @@ internal static class ContactEndpoints
             return Results.NoContent();
         });
         // Looking first and importing after read the same file, so that what was shown is what is done.
-        contacts.MapPost("/import/look", async (Desk desk, HttpRequest request) => ContactSheet.Import(await Uploads.Read(request), await Mine(desk))).WithMetadata(Uploads.Limit);
+        contacts.MapPost("/import/look", async (Desk desk, HttpRequest request) => ContactTable.Import(await Uploads.Read(request), await Mine(desk))).WithMetadata(Uploads.Limit);
         contacts.MapPost("/import", async (Desk desk, HttpRequest request) =>
         {
             var bytes = await Uploads.Read(request);
             await using var db = await desk.Db();
             await using var whole = await db.Database.BeginTransactionAsync();
             var mine = await db.Contacts.Where(contact => contact.OwnerId == desk.Owner).ToListAsync();
-            var import = ContactSheet.Import(bytes, mine);
-            if (import.Trouble is { } trouble) return Problems.Of(trouble, 400);
+            var import = ContactTable.Import(bytes, mine);
+            if (import.Flaw is { } reason) return Problems.Of(reason, 400);
             var byId = mine.ToDictionary(contact => contact.Id);
             foreach (var row in import.Rows)
             {
-                if (row.Deed == ImportDeed.Change) ContactSheet.Into(byId[row.Contact.Id], row.Contact);
+                if (row.Deed == ImportDeed.Change) ContactTable.Into(byId[row.Contact.Id], row.Contact);
                 if (row.Deed != ImportDeed.Add) continue;
                 var contact = new Contact { OwnerId = desk.Owner, Name = row.Contact.Name };
-                ContactSheet.Into(contact, row.Contact);
+                ContactTable.Into(contact, row.Contact);
                 db.Add(contact);
             }
             await db.SaveChangesAsync();
             await whole.CommitAsync();
             return Results.Ok(import with { Rows = [.. import.Rows.Where(row => row.Deed == ImportDeed.Skip)] });
         }).WithMetadata(Uploads.Limit);
-        contacts.MapGet("/contacts.csv", async (Desk desk) => Results.File(ContactSheet.WriteCsv((await Mine(desk)).Select(ContactSheet.RowOf)), "text/csv", "contacts.csv"));
+        contacts.MapGet("/contacts.csv", async (Desk desk) => Results.File(ContactTable.WriteCsv((await Mine(desk)).Select(ContactTable.RowOf)), "text/csv", "contacts.csv"));
         contacts.MapGet("/contacts.vcf", async (Desk desk) => Results.File(
-            System.Text.Encoding.UTF8.GetBytes(VCards.Write((await Mine(desk)).Select(contact => new ReadContact(0, contact.Name, contact.Email, contact.Phone, ContactSheet.GroupsOf(contact), null)))),
+            System.Text.Encoding.UTF8.GetBytes(VCards.Write((await Mine(desk)).Select(contact => new ReadContact(0, contact.Name, contact.Email, contact.Phone, ContactTable.GroupsOf(contact), null)))),
             "text/vcard", "contacts.vcf"));
     }
 
-    private static string? Refuses(ContactRow row) => row.Groups is null ? "notUnderstood" : ContactSheet.Refuses(row.Name, row.Email, row.Phone, row.Groups);
+    private static string? Refuses(ContactRow row) => row.Groups is null ? "notUnderstood" : ContactTable.Refuses(row.Name, row.Email, row.Phone, row.Groups);
 
     private static async Task<List<Contact>> Mine(Desk desk)
     {

@@ -9,7 +9,7 @@ namespace HoldCourt.Server.Api;
 
 /// <summary>The docket as it stands, with what is doubtful in it.</summary>
 /// <param name="Overlaps">Pairs of names whose visits overlap.</param>
-public sealed record Sheet(IReadOnlyList<SheetLine> Lines, IReadOnlyList<string> Overlaps);
+public sealed record DocketPage(IReadOnlyList<DocketRow> Lines, IReadOnlyList<string> Overlaps);
 
 public sealed record PastedText([property: Longest(DocketText.Longest)] string Text);
 
@@ -40,43 +40,43 @@ internal static class DocketEndpoints
         docket.MapGet("/", async (Guid id, Desk desk) =>
         {
             await using var db = await desk.Db();
-            return await desk.Session(db, id) is { } session ? Results.Ok(SheetOf(await Lines(db, id), session)) : Problems.Of("noSuchSession", 404);
+            return await desk.Session(db, id) is { } session ? Results.Ok(PageOf(await Lines(db, id), session)) : Problems.Of("noSuchSession", 404);
         });
-        docket.MapPut("/", async (Guid id, IReadOnlyList<SheetLine> lines, Desk desk) =>
+        docket.MapPut("/", async (Guid id, IReadOnlyList<DocketRow> lines, Desk desk) =>
         {
             await using var db = await desk.Db();
             if (await desk.Session(db, id) is not { } session) return Problems.Of("noSuchSession", 404);
-            if (lines.Count > DocketSheet.MostLines) return Problems.Of("tooManyLines", 400);
+            if (lines.Count > DocketTable.MostLines) return Problems.Of("tooManyLines", 400);
             var zone = ZoneOf(session);
             foreach (var (line, at) in lines.Select((line, at) => (line, at)))
-                if (DocketSheet.Refuses(line, zone) is { } trouble) return Problems.Of(trouble, 400, new Dictionary<string, object?> { ["row"] = at });
+                if (DocketTable.Refuses(line, zone) is { } reason) return Problems.Of(reason, 400, new Dictionary<string, object?> { ["row"] = at });
             var kept = (await db.Docket.Where(line => line.SessionId == id).ToListAsync()).ToDictionary(line => line.Id);
             var named = lines.Select(line => line.Id).OfType<long>().ToHashSet();
             db.RemoveRange(kept.Values.Where(line => !named.Contains(line.Id)));
             foreach (var (line, at) in lines.Select((line, at) => (line, at)))
             {
-                if (line.Id is { } known && kept.TryGetValue(known, out var record)) DocketSheet.Into(record, line, at, zone);
-                else db.Add(DocketSheet.New(id, line, at, zone));
+                if (line.Id is { } known && kept.TryGetValue(known, out var record)) DocketTable.Into(record, line, at, zone);
+                else db.Add(DocketTable.New(id, line, at, zone));
             }
             await db.SaveChangesAsync();
-            return Results.Ok(SheetOf(await Lines(db, id), session));
+            return Results.Ok(PageOf(await Lines(db, id), session));
         }).WithMetadata(new RequestSizeLimitAttribute(LargestDocket));
         docket.MapPost("/read", async (Guid id, PastedText pasted, Desk desk) =>
         {
             await using var db = await desk.Db();
-            return await desk.Session(db, id) is { } session ? Results.Ok(DocketSheet.ReadText(pasted.Text, DayOf(session, desk), ZoneOf(session))) : Problems.Of("noSuchSession", 404);
+            return await desk.Session(db, id) is { } session ? Results.Ok(DocketTable.ReadText(pasted.Text, DayOf(session, desk), ZoneOf(session))) : Problems.Of("noSuchSession", 404);
         });
         docket.MapPost("/import", async (Guid id, Desk desk, HttpRequest request) =>
         {
             await using var db = await desk.Db();
             if (await desk.Session(db, id) is not { } session) return Problems.Of("noSuchSession", 404);
-            return Results.Ok(DocketSheet.ReadFile(await Uploads.Read(request), DayOf(session, desk), ZoneOf(session)));
+            return Results.Ok(DocketTable.ReadFile(await Uploads.Read(request), DayOf(session, desk), ZoneOf(session)));
         }).WithMetadata(Uploads.Limit);
         docket.MapGet("/docket.csv", async (Guid id, Desk desk) =>
         {
             await using var db = await desk.Db();
             return await desk.Session(db, id) is { } session
-                ? Results.File(DocketSheet.WriteCsv((await Lines(db, id)).Select(line => DocketSheet.LineOf(line, ZoneOf(session)))), "text/csv", "docket.csv")
+                ? Results.File(DocketTable.WriteCsv((await Lines(db, id)).Select(line => DocketTable.LineOf(line, ZoneOf(session)))), "text/csv", "docket.csv")
                 : Problems.Of("noSuchSession", 404);
         });
         api.MapPost("/plans/{id:guid}/invite", async (Guid id, InviteWish wish, Desk desk, Mail mail, PublicAddress address, HttpContext http) =>
@@ -90,7 +90,7 @@ internal static class DocketEndpoints
             foreach (var line in lines) line.InvitedAt = desk.Now.Milliseconds;
             await db.SaveChangesAsync();
             mail.Nudge();
-            return Results.Ok(new Told(sent));
+            return Results.Ok(new Mailed(sent));
         }).RequireAuthorization();
         api.MapPost("/door/{link}/call-in", CallSomebodyIn).RequireRateLimiting(Security.SecuritySetup.Door);
         MapAnswers(api.MapGroup("/answer/{token}").RequireRateLimiting(Security.SecuritySetup.Door));
@@ -100,16 +100,16 @@ internal static class DocketEndpoints
     private static async Task<IResult> CallSomebodyIn(string link, CallIn wish, Desk desk, Doorstep doorstep, Mail mail, PublicAddress address, HttpContext http)
     {
         if (await doorstep.Find(link) is not { } session) return Problems.Of("noSuchLink", 404);
-        var sheet = new SheetLine(null, wish.Name, string.IsNullOrWhiteSpace(wish.Email) ? null : wish.Email.Trim(), wish.Role, null, null, null, Answer.None, null);
-        if (DocketSheet.Refuses(sheet, ZoneOf(session)) is { } trouble) return Problems.Of(trouble, 400);
+        var row = new DocketRow(null, wish.Name, string.IsNullOrWhiteSpace(wish.Email) ? null : wish.Email.Trim(), wish.Role, null, null, null, Answer.None, null);
+        if (DocketTable.Refuses(row, ZoneOf(session)) is { } reason) return Problems.Of(reason, 400);
         // First who may, then the plan: nobody else writes to it.
-        if (await doorstep.WouldRefuse(session, http, new Expect(new DocketLine(PersonName.Tidy(wish.Name), wish.Role, sheet.Email))) is { } early) return Problems.Of(early);
+        if (await doorstep.WouldRefuse(session, http, new Expect(new DocketLine(PersonName.Tidy(wish.Name), wish.Role, row.Email))) is { } early) return Problems.Of(early);
         await using var db = await desk.Db();
         var last = await db.Docket.Where(line => line.SessionId == session.Id).MaxAsync(line => (int?)line.Position) ?? 0;
-        var record = DocketSheet.New(session.Id, sheet, last + 1, ZoneOf(session));
+        var record = DocketTable.New(session.Id, row, last + 1, ZoneOf(session));
         db.Add(record);
         await db.SaveChangesAsync();
-        if (await doorstep.DoFor(session, http, new Expect(DocketSheet.ForSitting(record))) is { } refusal)
+        if (await doorstep.DoFor(session, http, new Expect(DocketTable.ForSitting(record))) is { } refusal)
         {
             db.Remove(record);
             await db.SaveChangesAsync();
@@ -145,10 +145,10 @@ internal static class DocketEndpoints
     private static Task<List<DocketRecord>> Lines(Store.CourtDb db, Guid session) =>
         db.Docket.AsNoTracking().Where(line => line.SessionId == session).OrderBy(line => line.Position).ThenBy(line => line.Id).ToListAsync();
 
-    private static Sheet SheetOf(List<DocketRecord> records, Session session)
+    private static DocketPage PageOf(List<DocketRecord> records, Session session)
     {
-        var lines = records.ConvertAll(line => DocketSheet.LineOf(line, ZoneOf(session)));
-        return new Sheet(lines, [.. DocketSheet.Overlaps(lines, ZoneOf(session)).Select(pair => $"{pair.Earlier.Name}, {pair.Later.Name}")]);
+        var lines = records.ConvertAll(line => DocketTable.LineOf(line, ZoneOf(session)));
+        return new DocketPage(lines, [.. DocketTable.Overlaps(lines, ZoneOf(session)).Select(pair => $"{pair.Earlier.Name}, {pair.Later.Name}")]);
     }
 
     private static TimeZoneInfo ZoneOf(Session session) => PlanTimes.Zone(session.Zone) ?? TimeZoneInfo.Utc;

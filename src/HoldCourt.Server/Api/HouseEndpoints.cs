@@ -54,8 +54,8 @@ internal static class HouseEndpoints
         });
         house.MapPost("/invitations", async (InviteHost wish, HttpContext http, UserManager<Account> users, Keeping keeping, PublicAddress address) =>
         {
-            var (token, trouble) = await keeping.Invite((await users.GetUserAsync(http.User))!, wish.Email ?? "", wish.Name, wish.ByMail);
-            return token is null ? Problems.Of(trouble!, 400) : Results.Ok(new InvitedHost(wish.ByMail ? null : $"{address.For(http)}/join#{token}"));
+            var (token, reason) = await keeping.Invite((await users.GetUserAsync(http.User))!, wish.Email ?? "", wish.Name, wish.ByMail);
+            return token is null ? Problems.Of(reason!, 400) : Results.Ok(new InvitedHost(wish.ByMail ? null : $"{address.For(http)}/join#{token}"));
         }).RequireProof();
         house.MapDelete("/invitations/{id:long}", async (long id, IDbContextFactory<CourtDb> databases) =>
         {
@@ -88,5 +88,5 @@ internal static class HouseEndpoints
 
     private static TracesRow TracesOf(Traces traces) => new(traces.Names, traces.Contacts, traces.Lines, traces.Messages, traces.Sittings, traces.Running);
 
-    private static IResult Of(string? trouble) => trouble is null ? Results.NoContent() : Problems.Of(trouble, trouble == "noSuchHost" ? 404 : 409);
+    private static IResult Of(string? reason) => reason is null ? Results.NoContent() : Problems.Of(reason, reason == "noSuchHost" ? 404 : 409);
 }

@@ -124,7 +124,7 @@ internal static class OwnAccountEndpoints
         })).RequireProof();
         own.MapPost("/close", (GoWish wish, HttpContext http, UserManager<Account> users, Keeping keeping, CourtSignIn signIn) => With(http, users, async account =>
         {
-            if (await keeping.Remove(account.Id, wish.Heir) is { } trouble) return Problems.Of(trouble, 409);
+            if (await keeping.Remove(account.Id, wish.Heir) is { } reason) return Problems.Of(reason, 409);
             await signIn.SignOutAsync();
             return Results.NoContent();
         })).RequireProof();
@@ -215,7 +215,7 @@ internal static class OwnAccountEndpoints
     private static async Task<IResult> With(HttpContext http, UserManager<Account> users, Func<Account, Task<IResult>> what) =>
         await users.GetUserAsync(http.User) is { } account ? await what(account) : Problems.Of("signInNeeded", 401);
 
-    private static IResult Of(IdentityResult result) => result.Succeeded ? Results.NoContent() : Problems.Of(Keeping.TroubleOf(result), 400);
+    private static IResult Of(IdentityResult result) => result.Succeeded ? Results.NoContent() : Problems.Of(Keeping.ReasonOf(result), 400);
 
     private static bool IsObject(string json)
     {

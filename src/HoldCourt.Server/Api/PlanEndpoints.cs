@@ -12,10 +12,10 @@ namespace HoldCourt.Server.Api;
 public sealed record NewCode(string Code);
 
 /// <summary>Orders and a door under a name.</summary>
-public sealed record PresetRow(long Id, string Name, DoorMode Door, OrderSheet Orders);
+public sealed record PresetRow(long Id, string Name, DoorMode Door, StandingOrders Orders);
 
-/// <summary>How many were told by mail.</summary>
-public sealed record Told(int Count);
+/// <summary>How many were mailed by mail.</summary>
+public sealed record Mailed(int Count);
 
 internal static class PlanEndpoints
 {
@@ -25,7 +25,7 @@ internal static class PlanEndpoints
         plans.MapPost("/", async (Plan plan, Desk desk) =>
         {
             var session = new Session { OwnerId = desk.Owner, Title = "", Link = SeatCookies.Random128(), Orders = "", CreatedAt = desk.Now.Milliseconds };
-            if (Plans.Into(session, plan) is { } trouble) return Problems.Of(trouble, 400);
+            if (Plans.Into(session, plan) is { } reason) return Problems.Of(reason, 400);
             await using var db = await desk.Db();
             db.Add(session);
             await db.SaveChangesAsync();
@@ -42,7 +42,7 @@ internal static class PlanEndpoints
             if (await desk.Session(db, id) is not { } session) return Problems.Of("noSuchSession", 404);
             if (session.CancelledAt is not null) return Problems.Of("alreadyCancelled", 409);
             var before = (session.Title, session.StartsAt, session.Minutes, session.Rule, session.Exceptions, session.Kind);
-            if (Plans.Into(session, plan) is { } trouble) return Problems.Of(trouble, 400);
+            if (Plans.Into(session, plan) is { } reason) return Problems.Of(reason, 400);
             var changed = before != (session.Title, session.StartsAt, session.Minutes, session.Rule, session.Exceptions, session.Kind);
             if (changed) session.Revision++;
             if (changed) mail.Add(db, session, await desk.Name(), await Desk.Invited(db, id), MailCause.Change, address.For(http));
@@ -58,10 +58,10 @@ internal static class PlanEndpoints
             if (session.Sittings.Exists(sitting => sitting.AdjournedAt is null)) return Problems.Of("isLive", 409);
             session.CancelledAt = desk.Now.Milliseconds;
             session.Revision++;
-            var told = mail.Add(db, session, await desk.Name(), await Desk.Invited(db, id), MailCause.Cancellation, address.For(http));
+            var mailed = mail.Add(db, session, await desk.Name(), await Desk.Invited(db, id), MailCause.Cancellation, address.For(http));
             await db.SaveChangesAsync();
             mail.Nudge();
-            return Results.Ok(new Told(told));
+            return Results.Ok(new Mailed(mailed));
         });
         plans.MapPost("/{id:guid}/restore", async (Guid id, Desk desk, Mail mail, PublicAddress address, HttpContext http) =>
         {
@@ -69,10 +69,10 @@ internal static class PlanEndpoints
             if (await desk.Session(db, id) is not { CancelledAt: not null } session) return Problems.Of("noSuchSession", 404);
             session.CancelledAt = null;
             session.Revision++;
-            var told = mail.Add(db, session, await desk.Name(), await Desk.Invited(db, id), MailCause.Change, address.For(http));
+            var mailed = mail.Add(db, session, await desk.Name(), await Desk.Invited(db, id), MailCause.Change, address.For(http));
             await db.SaveChangesAsync();
             mail.Nudge();
-            return Results.Ok(new Told(told));
+            return Results.Ok(new Mailed(mailed));
         });
         plans.MapPost("/{id:guid}/copy", async (Guid id, Desk desk) =>
         {
@@ -119,7 +119,7 @@ internal static class PlanEndpoints
         {
             await using var db = await desk.Db();
             var mine = await db.Presets.AsNoTracking().Where(preset => preset.OwnerId == desk.Owner).OrderBy(preset => preset.Name).ToListAsync();
-            return mine.Select(preset => new PresetRow(preset.Id, preset.Name, preset.Door, JsonSerializer.Deserialize<OrderSheet>(preset.Orders, CoreJson.Options)!)).ToList();
+            return mine.Select(preset => new PresetRow(preset.Id, preset.Name, preset.Door, JsonSerializer.Deserialize<StandingOrders>(preset.Orders, CoreJson.Options)!)).ToList();
         });
         presets.MapPost("/", async (PresetRow row, Desk desk) =>
         {

@@ -56,7 +56,7 @@ internal static class SessionEndpoints
                 OwnerId = IdOf(user),
                 Title = title.Length > 0 ? title : "Session",
                 Link = SeatCookies.Random128(),
-                Orders = JsonSerializer.Serialize(OrderSheet.Usual, CoreJson.Options),
+                Orders = JsonSerializer.Serialize(StandingOrders.Usual, CoreJson.Options),
                 CreatedAt = time.GetUtcNow().ToUnixTimeMilliseconds()
             };
             await using var db = await databases.CreateDbContextAsync();

@@ -19,7 +19,7 @@ public static class TypeScriptContract
         typeof(SeatCommand), typeof(Refusal), typeof(Joined), typeof(WholeView), typeof(ViewChange), typeof(MeRow), typeof(OutlookRow), typeof(Me), typeof(SignIn),
         typeof(SessionCard), typeof(OpenNow), typeof(OpenedSitting), typeof(DoorPage), typeof(AnnounceWish), typeof(Announcement),
         typeof(FromBrowser), typeof(ToBrowser),
-        typeof(Plan), typeof(KeptPlan), typeof(NewCode), typeof(PresetRow), typeof(Told), typeof(SlotRow), typeof(Sheet), typeof(PastedText), typeof(ReadSheet), typeof(InviteWish), typeof(CallIn), typeof(CalledIn),
+        typeof(Plan), typeof(KeptPlan), typeof(NewCode), typeof(PresetRow), typeof(Mailed), typeof(SlotRow), typeof(DocketPage), typeof(PastedText), typeof(ReadDocket), typeof(InviteWish), typeof(CallIn), typeof(CalledIn),
         typeof(AnswerPage), typeof(AnswerWish), typeof(ContactRow), typeof(ContactImport), typeof(OutboxRow), typeof(OutboxPage), typeof(PaperRow),
         typeof(ForesightRow), typeof(ReadingRow), typeof(NamedPreset), typeof(LedgerWish), typeof(LedgerPage), typeof(ChatWish), typeof(ChatPage), typeof(PersonRow), typeof(GonePage), typeof(TroubleRow), typeof(SignRow), typeof(LedgerCheckRow),
         typeof(SignedIn), typeof(SecondStep), typeof(PasskeyProof), typeof(SetUpWish), typeof(ResetWish), typeof(ConfirmWish), typeof(InvitationPage), typeof(JoinWish), typeof(StrengthWish), typeof(StrengthRow),

@@ -56,7 +56,7 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
                 Minutes = minutes,
                 Door = DoorMode.Attended,
                 Link = SeatCookies.Random128(),
-                Orders = JsonSerializer.Serialize(OrderSheet.Usual, CoreJson.Options),
+                Orders = JsonSerializer.Serialize(StandingOrders.Usual, CoreJson.Options),
                 Extras = extras,
                 CreatedAt = created
             };
@@ -90,10 +90,10 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
 
     private static readonly Item[] _business =
     [
-        new(1, "Welcome and apologies", 5, "Odalys Brandt", OrderSheet.Usual, Arrangement.Lead),
-        new(2, "Reports from the streams", 20, "Teodor Quill", OrderSheet.Usual with { Speak = Audience.Presenters }, Arrangement.Lead, "Gauges first, then the map. Ask Mirembe about the ford."),
-        new(3, "Questions from the floor", 15, null, OrderSheet.Usual with { Speak = Audience.Presenters }, Arrangement.Even),
-        new(4, "The year’s priorities", 15, "Ilse Vantorre", OrderSheet.Usual, Arrangement.Pair),
+        new(1, "Welcome and apologies", 5, "Odalys Brandt", StandingOrders.Usual, Arrangement.Lead),
+        new(2, "Reports from the streams", 20, "Teodor Quill", StandingOrders.Usual with { Speak = Audience.Presenters }, Arrangement.Lead, "Gauges first, then the map. Ask Mirembe about the ford."),
+        new(3, "Questions from the floor", 15, null, StandingOrders.Usual with { Speak = Audience.Presenters }, Arrangement.Even),
+        new(4, "The year’s priorities", 15, "Ilse Vantorre", StandingOrders.Usual, Arrangement.Pair),
         new(5, "Any other business", 5)
     ];
 

@@ -19,7 +19,7 @@ internal sealed record BackedUp(string Name, long Size, string Sha256);
 internal sealed record LastBackup(DateTimeOffset At, string File, long Size);
 
 /// <summary>Why a backup was not made or not put back, in a sentence.</summary>
-internal sealed class BackupTrouble(string sentence) : Exception(sentence);
+internal sealed class BackupException(string sentence) : Exception(sentence);
 
 /// <summary>
 /// A backup is one zip file: the database as SQLite's own backup copies it while the server runs, the keys that protect
@@ -35,13 +35,13 @@ internal static class BackupFile
 
     public static string Version { get; } = typeof(BackupFile).Assembly.GetCustomAttribute<AssemblyInformationalVersionAttribute>()?.InformationalVersion ?? "unknown";
 
-    /// <exception cref="BackupTrouble">There is nothing to back up, the file stands there already, or the disk is full or broken; nothing is left of it then.</exception>
+    /// <exception cref="BackupException">There is nothing to back up, the file stands there already, or the disk is full or broken; nothing is left of it then.</exception>
     public static LastBackup Write(string folder, string target, DateTimeOffset now)
     {
         var database = Path.Combine(folder, DatabaseName);
-        if (!File.Exists(database)) throw new BackupTrouble($"There is no database in {folder}. Name the folder of the server's data with --Data:Folder.");
+        if (!File.Exists(database)) throw new BackupException($"There is no database in {folder}. Name the folder of the server's data with --Data:Folder.");
         target = Path.GetFullPath(target);
-        if (File.Exists(target) || Directory.Exists(target)) throw new BackupTrouble($"{target} stands there already. Name another file.");
+        if (File.Exists(target) || Directory.Exists(target)) throw new BackupException($"{target} stands there already. Name another file.");
         var (copy, partial) = ($"{target}.copy", $"{target}.partial");
         try
         {
@@ -72,9 +72,9 @@ internal static class BackupFile
         }
         catch (Exception e) when (e is IOException or UnauthorizedAccessException or SqliteException)
         {
-            throw new BackupTrouble(e is SqliteException { SqliteErrorCode: 11 or 26 }
+            throw new BackupException(e is SqliteException { SqliteErrorCode: 11 or 26 }
                 ? $"The database in {folder} is damaged, so no backup was made. Keep the older ones."
-                : $"The backup could not be written to {target}: {StartTrouble.Reason(e)} Nothing was left there.");
+                : $"The backup could not be written to {target}: {StartFailure.Reason(e)} Nothing was left there.");
         }
         finally
         {
@@ -85,13 +85,13 @@ internal static class BackupFile
     }
 
     /// <summary>Puts a backup into an empty folder.</summary>
-    /// <exception cref="BackupTrouble">It is none, is damaged, is of a newer version, or the folder is not empty; the folder is as before.</exception>
+    /// <exception cref="BackupException">It is none, is damaged, is of a newer version, or the folder is not empty; the folder is as before.</exception>
     public static BackupManifest Restore(string source, string folder)
     {
         folder = Path.GetFullPath(folder);
-        if (!File.Exists(source)) throw new BackupTrouble($"There is no file {source}.");
+        if (!File.Exists(source)) throw new BackupException($"There is no file {source}.");
         if (File.Exists(folder) || (Directory.Exists(folder) && Directory.EnumerateFileSystemEntries(folder).Any()))
-            throw new BackupTrouble($"{folder} is not empty, and a backup is put into an empty folder only. Name another with --Data:Folder, or move away what stands there.");
+            throw new BackupException($"{folder} is not empty, and a backup is put into an empty folder only. Name another with --Data:Folder, or move away what stands there.");
         var partial = folder.TrimEnd(Path.DirectorySeparatorChar) + ".partial";
         try
         {
@@ -101,9 +101,9 @@ internal static class BackupFile
             var manifest = ReadManifest(zip);
             foreach (var file in manifest.Files) Take(zip, file, partial, source);
             var database = Path.Combine(partial, DatabaseName);
-            if (!File.Exists(database) || !StoreSetup.IsWhole(database)) throw new BackupTrouble($"The database in {source} is damaged. Take an older backup.");
+            if (!File.Exists(database) || !StoreSetup.IsWhole(database)) throw new BackupException($"The database in {source} is damaged. Take an older backup.");
             try { StoreSetup.Check(database); }
-            catch (NewerDatabaseException) { throw new BackupTrouble($"{source} was made by a newer version ({manifest.Version}). Install that version, and put it back there."); }
+            catch (NewerDatabaseException) { throw new BackupException($"{source} was made by a newer version ({manifest.Version}). Install that version, and put it back there."); }
             foreach (var left in new[] { database + "-wal", database + "-shm" }) File.Delete(left);
             if (Directory.Exists(folder)) Directory.Delete(folder);
             Directory.Move(partial, folder);
@@ -111,11 +111,11 @@ internal static class BackupFile
         }
         catch (Exception e) when (e is InvalidDataException or JsonException)
         {
-            throw new BackupTrouble($"{source} is no backup of Hold Court, or is damaged. Take another.");
+            throw new BackupException($"{source} is no backup of Hold Court, or is damaged. Take another.");
         }
         catch (Exception e) when (e is IOException or UnauthorizedAccessException or SqliteException)
         {
-            throw new BackupTrouble($"The backup could not be put into {folder}: {StartTrouble.Reason(e)} The folder is as before.");
+            throw new BackupException($"The backup could not be put into {folder}: {StartFailure.Reason(e)} The folder is as before.");
         }
         finally
         {
@@ -168,7 +168,7 @@ internal static class BackupFile
         using var from = entry.Open();
         using var to = new FileStream(path, options);
         if (Pour(from, to, hash, file.Size) != file.Size || Convert.ToHexStringLower(hash.GetHashAndReset()) != file.Sha256)
-            throw new BackupTrouble($"{file.Name} in {source} is damaged. Take another backup.");
+            throw new BackupException($"{file.Name} in {source} is damaged. Take another backup.");
         to.Flush(flushToDisk: true);
     }
 

@@ -47,9 +47,9 @@ internal static class Commands
                     return 2;
             }
         }
-        catch (BackupTrouble trouble)
+        catch (BackupException failure)
         {
-            await Console.Error.WriteLineAsync(trouble.Message);
+            await Console.Error.WriteLineAsync(failure.Message);
             return 1;
         }
     }

@@ -31,7 +31,7 @@ internal static class Nodes
     {
         var wished = configuration[setting] ?? choices[0].Name;
         if (Array.Find(choices, choice => choice.Name.Equals(wished, StringComparison.OrdinalIgnoreCase)) is not { Take: { } take })
-            throw new SettingTrouble($"{setting} is “{wished}”. It can be {string.Join(" or ", choices.Select(choice => choice.Name))}.");
+            throw new SettingException($"{setting} is “{wished}”. It can be {string.Join(" or ", choices.Select(choice => choice.Name))}.");
         take();
     }
 

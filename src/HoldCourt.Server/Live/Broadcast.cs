@@ -117,12 +117,12 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
     }
 
     /// <summary>Counts reactions for all inside, with the names that each kind of viewer may know.</summary>
-    public async Task TellSigns(Guid sitting, Sitting told, IReadOnlyList<(SeatId Seat, Sign Sign)> signs)
+    public async Task TellSigns(Guid sitting, Sitting shown, IReadOnlyList<(SeatId Seat, Sign Sign)> signs)
     {
-        foreach (var viewer in Viewpoint.All.Where(viewer => told.MayKnow(viewer, Matter.Inside)))
+        foreach (var viewer in Viewpoint.All.Where(viewer => shown.MayKnow(viewer, Matter.Inside)))
         {
             SignRow[] rows = [.. signs.GroupBy(one => one.Sign).OrderBy(group => group.Key).Select(group => new SignRow(group.Key, group.Count(),
-                [.. group.Select(one => told.Seats[one.Seat]).Where(seat => told.MayKnow(viewer, new Matter.Person(seat))).Take(MostNames).Select(seat => seat.Name)]))];
+                [.. group.Select(one => shown.Seats[one.Seat]).Where(seat => shown.MayKnow(viewer, new Matter.Person(seat))).Take(MostNames).Select(seat => seat.Name)]))];
             await hub.Clients.Group(GroupOf(sitting, viewer)).Signs(rows);
         }
     }

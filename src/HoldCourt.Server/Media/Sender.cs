@@ -35,7 +35,7 @@ internal sealed class Sender(SeatId seat, IPublisher publisher, TimeProvider tim
     public IReadOnlyList<Track> Tracks { get => _tracks; set => _tracks = [.. value]; }
 
     /// <summary>What this sender was last told is wanted; null before it was told anything.</summary>
-    public IReadOnlyList<int>? Told { get; set; }
+    public IReadOnlyList<int>? LastWanted { get; set; }
 
     public Track? Owns(ushort id, Service service) => Array.Find(_tracks, track => track.Id == id && track.What.Service == service);
 

@@ -224,8 +224,8 @@ internal sealed class Stage(TimeProvider time, Beats beats)
         {
             var isHeard = _state.MayBeHeard(sender.Seat);
             int[] wanted = [.. sender.Tracks.Where(track => track.What.Service == Service.Voice ? isHeard : track.Receivers is not []).Select(track => (int)track.Id)];
-            if (sender.Told is { } told && told.SequenceEqual(wanted)) continue;
-            sender.Told = wanted;
+            if (sender.LastWanted is { } last && last.SequenceEqual(wanted)) continue;
+            sender.LastWanted = wanted;
             sender.Publisher.Wanted(wanted);
         }
     }

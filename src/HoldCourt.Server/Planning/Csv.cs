@@ -29,7 +29,7 @@ internal sealed record CsvRow(int Number, IReadOnlyList<string> Cells);
 /// <summary>CSV by RFC 4180, and what spreadsheets make of it: other separators, other encodings.</summary>
 internal static class Csv
 {
-    public static (CsvTable? Table, string? Trouble) Read(byte[] bytes, int mostRows)
+    public static (CsvTable? Table, string? Flaw) Read(byte[] bytes, int mostRows)
     {
         if (bytes.Length == 0) return (null, "fileEmpty");
         var text = TextOf(bytes);

@@ -18,7 +18,7 @@ internal static class PlanTimes
 
     /// <summary>"2027-03-28T02:30" in a zone. Of a time that exists twice, the first.</summary>
     /// <returns>The moment, or the reason why there is none; and whether the time exists twice.</returns>
-    public static (Instant? At, string? Trouble, bool Twice) Resolve(string? local, TimeZoneInfo zone)
+    public static (Instant? At, string? Flaw, bool Twice) Resolve(string? local, TimeZoneInfo zone)
     {
         if (!DateTime.TryParseExact(local, "yyyy-MM-dd'T'HH:mm", CultureInfo.InvariantCulture, DateTimeStyles.None, out var time)) return (null, "timeNotUnderstood", false);
         if (time.Year is < 2020 or > 2100) return (null, "timeNotUnderstood", false);

@@ -15,7 +15,7 @@ namespace HoldCourt.Server.Planning;
 /// <param name="Except">Local dates, "2027-04-05", on which a recurring session does not take place.</param>
 public sealed record Plan(
     string Title, string Description, SessionKind Kind, string? Start, int? Minutes, string Zone, string? Rule, IReadOnlyList<string> Except, bool EarlyEntry,
-    DoorMode Door, OrderSheet Orders, bool RecordsItself, ImmutableArray<Item>? RunSheet = null, string? Language = null, bool DoorByName = false);
+    DoorMode Door, StandingOrders Orders, bool RecordsItself, ImmutableArray<Item>? RunSheet = null, string? Language = null, bool DoorByName = false);
 
 /// <summary>A plan as it is kept.</summary>
 /// <param name="Next">The next occurrences, at most five.</param>
@@ -43,8 +43,8 @@ internal static class Plans
         long? start = null;
         if (plan.Kind != SessionKind.Standing)
         {
-            var (at, trouble, _) = PlanTimes.Resolve(plan.Start, zone);
-            if (trouble is not null) return trouble;
+            var (at, flaw, _) = PlanTimes.Resolve(plan.Start, zone);
+            if (flaw is not null) return flaw;
             start = at!.Value.Milliseconds;
         }
         if (plan.Kind == SessionKind.Recurring && PlanTimes.Rule(plan.Rule) is null) return "ruleNotUnderstood";
@@ -81,7 +81,7 @@ internal static class Plans
         var local = session.StartsAt is { } start ? PlanTimes.Local(new Instant(start), zone) : (DateTime?)null;
         var plan = new Plan(
             session.Title, session.Description, session.Kind, local?.ToString("yyyy-MM-dd'T'HH:mm", CultureInfo.InvariantCulture), session.Minutes, session.Zone, session.Rule,
-            JsonSerializer.Deserialize<string[]>(session.Exceptions)!, session.EarlyEntry, session.Door, JsonSerializer.Deserialize<OrderSheet>(session.Orders, CoreJson.Options)!, session.RecordsItself,
+            JsonSerializer.Deserialize<string[]>(session.Exceptions)!, session.EarlyEntry, session.Door, JsonSerializer.Deserialize<StandingOrders>(session.Orders, CoreJson.Options)!, session.RecordsItself,
             JsonSerializer.Deserialize<ImmutableArray<Item>>(session.RunSheet, CoreJson.Options), session.Language, session.DoorByName);
         return new KeptPlan(session.Id, session.Link, plan, session.PasscodeHash is not null, session.HostKeyHash is not null, session.CancelledAt is not null, invited,
             [.. PlanTimes.Occurrences(session, now).Take(5)], local is { } time && zone.IsAmbiguousTime(time));

@@ -3,8 +3,8 @@ using System.Text;
 namespace HoldCourt.Server.Planning;
 
 /// <summary>What we keep of a contact.</summary>
-/// <param name="Trouble">The name of a sentence that says why it cannot be used; null when it can.</param>
-public sealed record ReadContact(int Number, string Name, string? Email, string? Phone, IReadOnlyList<string> Groups, string? Trouble);
+/// <param name="Flaw">The name of a sentence that says why it cannot be used; null when it can.</param>
+public sealed record ReadContact(int Number, string Name, string? Email, string? Phone, IReadOnlyList<string> Groups, string? Flaw);
 
 /// <summary>
 /// Reads vCard 2.1, 3.0 (RFC 2426) and 4.0 (RFC 6350), and writes 4.0. No package for it is to be had here, and we need
@@ -36,7 +36,7 @@ internal static class VCards
             }
         }
         // A file cut off in the middle of a card: the card is named rather than lost in silence.
-        if (card is not null) contacts.Add(ContactOf(card, start) with { Trouble = "vcardCutOff" });
+        if (card is not null) contacts.Add(ContactOf(card, start) with { Flaw = "vcardCutOff" });
         return contacts;
     }
 
@@ -81,7 +81,7 @@ internal static class VCards
         var phone = First("TEL");
         if (phone?.StartsWith("tel:", StringComparison.OrdinalIgnoreCase) == true) phone = phone[4..];
         var groups = card.GetValueOrDefault("CATEGORIES")?.SelectMany(value => Split(value, ',')).Select(value => Unescape(value).Trim()).Where(value => value.Length > 0).Distinct().ToList() ?? [];
-        return new ReadContact(number, name, email, phone, groups, ContactSheet.Refuses(name, email, phone, groups));
+        return new ReadContact(number, name, email, phone, groups, ContactTable.Refuses(name, email, phone, groups));
     }
 
     /// <summary>N is family; given; further; before; after.</summary>

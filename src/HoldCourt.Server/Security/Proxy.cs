@@ -15,7 +15,7 @@ internal static class Proxy
     public static void AddProxy(this WebApplicationBuilder builder)
     {
         if (builder.Configuration["Address"] is { } set && !(Uri.TryCreate(set, UriKind.Absolute, out var uri) && uri is { Scheme: "http" or "https", PathAndQuery: "/" }))
-            throw new SettingTrouble($"Address is {set}, which is no address of a server. It looks like https://court.example.org, without a path.");
+            throw new SettingException($"Address is {set}, which is no address of a server. It looks like https://court.example.org, without a path.");
         var known = builder.Configuration["Proxy:Known"]?.Split([',', ' ', ';'], StringSplitOptions.RemoveEmptyEntries) ?? [];
         // Looked at now, so that what is wrong is said before anything starts.
         foreach (var one in known) Know(new ForwardedHeadersOptions(), one);
@@ -34,11 +34,11 @@ internal static class Proxy
 
     public static void UseForwarded(this WebApplication app) => app.UseForwardedHeaders();
 
-    /// <exception cref="SettingTrouble">It is neither an address nor a network.</exception>
+    /// <exception cref="SettingException">It is neither an address nor a network.</exception>
     private static void Know(ForwardedHeadersOptions options, string one)
     {
         if (IPAddress.TryParse(one, out var address)) options.KnownProxies.Add(address);
         else if (System.Net.IPNetwork.TryParse(one, out var network)) options.KnownIPNetworks.Add(network);
-        else throw new SettingTrouble($"Proxy:Known names {one}, which is neither an address such as 127.0.0.1 nor a network such as 10.0.0.0/8.");
+        else throw new SettingException($"Proxy:Known names {one}, which is neither an address such as 127.0.0.1 nor a network such as 10.0.0.0/8.");
     }
 }

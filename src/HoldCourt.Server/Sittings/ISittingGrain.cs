@@ -88,7 +88,7 @@ public sealed record Joined(MeRow Me, WholeView View, ChatPage Chat, TroubleRow 
 
 /// <summary>A line as it was understood, and what Enter would do.</summary>
 /// <param name="Command">Null while there is trouble.</param>
-public sealed record ReadingRow(SeatCommand? Command, Trouble? Trouble, string? About, ImmutableArray<string> Completions, ForesightRow? Foresight);
+public sealed record ReadingRow(SeatCommand? Command, Misreading? Misreading, string? About, ImmutableArray<string> Completions, ForesightRow? Foresight);
 
 /// <param name="Before">Only entries before this sequence.</param>
 /// <param name="Topics">Empty for all.</param>

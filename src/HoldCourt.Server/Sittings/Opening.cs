@@ -36,8 +36,8 @@ internal sealed class Opening(IDbContextFactory<CourtDb> databases, IGrainFactor
         }
         await grains.GetGrain<ISittingGrain>(record.Id).Open(new Open(
             session.Title, SeatCookies.KeyOf(session.OwnerId), new Door(session.Door, ByName: session.DoorByName),
-            JsonSerializer.Deserialize<OrderSheet>(session.Orders, CoreJson.Options)!,
-            [.. (await ExpectedNow(db, session, record.OpenedAt)).Select(DocketSheet.ForSitting)], prepare,
+            JsonSerializer.Deserialize<StandingOrders>(session.Orders, CoreJson.Options)!,
+            [.. (await ExpectedNow(db, session, record.OpenedAt)).Select(DocketTable.ForSitting)], prepare,
             PlanTimes.PlannedEnd(session, new Instant(record.OpenedAt)), JsonSerializer.Deserialize<ImmutableArray<Item>>(session.RunSheet, CoreJson.Options)));
         bell.Know(record.Id, session.Id);
         bell.Ring(session.Id);

@@ -12,20 +12,20 @@ internal sealed partial class SittingGrain
 
     public async Task<ReadingRow> Read(SeatId by, string line, ImmutableArray<NamedPreset> presets, string language)
     {
-        if (!KnowsBooks(by)) return new ReadingRow(null, Trouble.NotUnderstood, null, [], null);
-        var reading = Reader.Read(new Scope(_told, by, Now, presets, language), line);
+        if (!KnowsBooks(by)) return new ReadingRow(null, Misreading.NotUnderstood, null, [], null);
+        var reading = Reader.Read(new Scope(_shown, by, Now, presets, language), line);
         return new ReadingRow(
-            reading.Command, reading.Trouble, reading.About, reading.Completions, reading.Command is { } command ? await Foresee(by, command) : null);
+            reading.Command, reading.Misreading, reading.About, reading.Completions, reading.Command is { } command ? await Foresee(by, command) : null);
     }
 
     public async Task<LedgerPage> Ledger(SeatId by, LedgerWish wish)
     {
         if (!KnowsBooks(by)) return new LedgerPage([], false);
-        var found = await reader.Find(Id, new EntryWish(Math.Min(wish.Before ?? long.MaxValue, _told.Sequence + 1), wish.Topics, wish.Person, wish.ByBench, wish.From, wish.To), PageOfLedger + 1);
-        return new LedgerPage([.. found.Take(PageOfLedger).Reverse().Select(entry => Sentences.Of(_told, entry))], found.Count > PageOfLedger);
+        var found = await reader.Find(Id, new EntryWish(Math.Min(wish.Before ?? long.MaxValue, _shown.Sequence + 1), wish.Topics, wish.Person, wish.ByBench, wish.From, wish.To), PageOfLedger + 1);
+        return new LedgerPage([.. found.Take(PageOfLedger).Reverse().Select(entry => Sentences.Of(_shown, entry))], found.Count > PageOfLedger);
     }
 
-    public async Task<ChatPage> Chat(SeatId by, ChatWish wish) => _told.Seats.TryGet(by, out var seat) ? await ChatOf(_told, seat, wish) : new ChatPage([], false);
+    public async Task<ChatPage> Chat(SeatId by, ChatWish wish) => _shown.Seats.TryGet(by, out var seat) ? await ChatOf(_shown, seat, wish) : new ChatPage([], false);
 
     /// <summary>From what the state holds, and beyond that from the store, block by block.</summary>
     private async Task<ChatPage> ChatOf(Sitting sitting, Seat seat, ChatWish wish)
@@ -50,7 +50,7 @@ internal sealed partial class SittingGrain
 
     public async Task<ChatExport?> ExportChat(PersonKey person)
     {
-        var sitting = _told;
+        var sitting = _shown;
         if (sitting.Find(person) is not { } seat) return null;
         var messages = await reader.Messages(Id, 1, sitting.Chat.Count, sitting.Sequence);
         return new ChatExport(
@@ -58,11 +58,11 @@ internal sealed partial class SittingGrain
             [.. messages.Where(message => message.Deleted == Deletion.None && sitting.MayKnow(seat, new Matter.Words(message))).Select(message => MessageRow.Of(sitting, message, seat))]);
     }
 
-    public Task<bool> ReadsLedger(PersonKey person) => Task.FromResult(_told.Find(person) is { } seat && KnowsBooks(seat.Id));
+    public Task<bool> ReadsLedger(PersonKey person) => Task.FromResult(_shown.Find(person) is { } seat && KnowsBooks(seat.Id));
 
     public async Task<LedgerExport?> ExportLedger(PersonKey person)
     {
-        var sitting = _told;
+        var sitting = _shown;
         if (!await ReadsLedger(person)) return null;
         var entries = await reader.Find(Id, new EntryWish(sitting.Sequence + 1, []), int.MaxValue);
         return new LedgerExport(sitting.Title, Sentences.Of(sitting, entries.Reverse()));
@@ -72,26 +72,26 @@ internal sealed partial class SittingGrain
     private async Task<ChatMessage?> LookUp(Command command) =>
         _sitting.ToLookUp(command) is { } number && await reader.Messages(Id, number, number, long.MaxValue) is [var message] ? message : null;
 
-    /// <summary>The state as it was told, for asking about a command.</summary>
-    private async Task<Sitting> Ready(Command command) => await LookUp(command) is { } message ? _told.LookingAt(message) : _told;
+    /// <summary>The state as it was shown, for asking about a command.</summary>
+    private async Task<Sitting> Ready(Command command) => await LookUp(command) is { } message ? _shown.LookingAt(message) : _shown;
 
     public Task<GonePage> Gone(SeatId by, SeatId before)
     {
-        if (!KnowsBooks(by) || !_told.Seats.TryGet(before, out var from)) return Task.FromResult(new GonePage([], false));
-        var viewpoint = Knowledge.ViewpointOf(_told, _told.Seats[by]);
-        var found = Projection.Gone(_told, from).Take(PageOfGone + 1).ToList();
+        if (!KnowsBooks(by) || !_shown.Seats.TryGet(before, out var from)) return Task.FromResult(new GonePage([], false));
+        var viewpoint = Knowledge.ViewpointOf(_shown, _shown.Seats[by]);
+        var found = Projection.Gone(_shown, from).Take(PageOfGone + 1).ToList();
         return Task.FromResult(new GonePage(
-            [.. found.Take(PageOfGone).Select(seat => SeatRow.Of(_told, seat, viewpoint)).OfType<SeatRow>()], found.Count > PageOfGone));
+            [.. found.Take(PageOfGone).Select(seat => SeatRow.Of(_shown, seat, viewpoint)).OfType<SeatRow>()], found.Count > PageOfGone));
     }
 
     public async Task<PersonRow?> Person(SeatId by, SeatId of)
     {
-        if (!KnowsBooks(by) || !_told.Seats.TryGet(of, out _)) return null;
+        if (!KnowsBooks(by) || !_shown.Seats.TryGet(of, out _)) return null;
         var (device, since) = _devices.GetValueOrDefault(of);
-        var history = await reader.Find(Id, new EntryWish(_told.Sequence + 1, [], of), PageOfHistory);
+        var history = await reader.Find(Id, new EntryWish(_shown.Sequence + 1, [], of), PageOfHistory);
         return new PersonRow(
-            of, device, _connections.ContainsKey(of) ? since : null, _trouble.Slow.Contains(of), [.. history.Select(entry => Sentences.Of(_told, entry))]);
+            of, device, _connections.ContainsKey(of) ? since : null, _trouble.Slow.Contains(of), [.. history.Select(entry => Sentences.Of(_shown, entry))]);
     }
 
-    private bool KnowsBooks(SeatId id) => _told.Seats.TryGet(id, out var seat) && _told.MayKnow(seat, Matter.Books);
+    private bool KnowsBooks(SeatId id) => _shown.Seats.TryGet(id, out var seat) && _shown.MayKnow(seat, Matter.Books);
 }

@@ -58,12 +58,12 @@ internal sealed partial class SittingGrain(
     /// <summary>Up to where the newest snapshot goes, or the one that is being written.</summary>
     private long _snapshotAt;
 
-    /// <summary>Reactions since they were last told.</summary>
+    /// <summary>Reactions since they were last shown.</summary>
     private readonly List<(SeatId Seat, Sign Sign)> _signs = [];
     private readonly Dictionary<SeatId, Instant> _signedAt = [];
     private TroubleRow _trouble = new([]);
     private Sitting _sitting = Sitting.Empty;
-    private Sitting _told = Sitting.Empty;
+    private Sitting _shown = Sitting.Empty;
     private readonly SemaphoreSlim _tellingTurn = new(1);
     private readonly Dictionary<Viewpoint, long> _sent = [];
     private byte[] _digest = Chain.Start;
@@ -90,7 +90,7 @@ internal sealed partial class SittingGrain(
         foreach (var (seat, count) in made) _written[seat] = count;
         foreach (var entry in tail.Concat(newest).DistinctBy(entry => entry.Sequence).OrderBy(entry => entry.Sequence))
             if (entry is { Wish: { } wish, By.Seat: { } by }) Keep(by, wish, Task.FromResult<Refusal?>(null));
-        _told = _sitting;
+        _shown = _sitting;
         foreach (var from in Viewpoint.All) _sent[from] = _sitting.Sequence;
         // The server may have stopped between the last entry and the table of sittings.
         if (_sitting.AdjournedAt is { } adjourned) await records.Close(Id, adjourned);
@@ -154,10 +154,10 @@ internal sealed partial class SittingGrain(
         _sitting.Find(person) is { } seat ? Commit(Actor.Of(seat.Id), command) : Task.FromResult<Refusal?>(new Refusal(Reason.NotInside));
 
     public Task<Refusal?> WouldRefuse(PersonKey person, SeatCommand command) =>
-        Task.FromResult(_told.Find(person) is { } seat ? SittingRules.Decide(_told, command, Actor.Of(seat.Id), Now).Refusal : new Refusal(Reason.NotInside));
+        Task.FromResult(_shown.Find(person) is { } seat ? SittingRules.Decide(_shown, command, Actor.Of(seat.Id), Now).Refusal : new Refusal(Reason.NotInside));
 
     public Task<bool> IsPresent(SeatId seat, string connection) =>
-        Task.FromResult(_connections.GetValueOrDefault(seat) == connection && _told.IsRunning && _told.Seats.TryGet(seat, out var held) && held.Place != Place.Gone);
+        Task.FromResult(_connections.GetValueOrDefault(seat) == connection && _shown.IsRunning && _shown.Seats.TryGet(seat, out var held) && held.Place != Place.Gone);
 
     public async Task<SeatId?> Connect(PersonKey person, string connection, string? device = null)
     {
@@ -171,8 +171,8 @@ internal sealed partial class SittingGrain(
         await _tellingTurn.WaitAsync();
         try
         {
-            var told = _told.Seats[seat.Id];
-            var viewer = Knowledge.ViewpointOf(_told, told);
+            var shown = _shown.Seats[seat.Id];
+            var viewer = Knowledge.ViewpointOf(_shown, shown);
             // Another one may have come while it was being noted.
             if (_arriving.GetValueOrDefault(seat.Id) != connection)
             {
@@ -181,10 +181,10 @@ internal sealed partial class SittingGrain(
             }
             _arriving.Remove(seat.Id);
             _connections[seat.Id] = connection;
-            var chat = await ChatOf(_told, told, new ChatWish(null, null));
+            var chat = await ChatOf(_shown, shown, new ChatWish(null, null));
             await broadcast.Enter(Id, connection, viewer, new Joined(
-                MeRow.Of(_told, told), Projection.Whole(_told, viewer, NewestTold()), chat,
-                _told.MayKnow(viewer, Matter.Books) ? _trouble : new TroubleRow([]), Now));
+                MeRow.Of(_shown, shown), Projection.Whole(_shown, viewer, NewestEntries()), chat,
+                _shown.MayKnow(viewer, Matter.Books) ? _trouble : new TroubleRow([]), Now));
         }
         finally
         {
@@ -214,21 +214,21 @@ internal sealed partial class SittingGrain(
     }
 
     public Task<WholeView?> Whole(SeatId seat) => Task.FromResult(
-        _told.Seats.TryGet(seat, out var held) ? Projection.Whole(_told, Knowledge.ViewpointOf(_told, held), NewestTold()) : null);
+        _shown.Seats.TryGet(seat, out var held) ? Projection.Whole(_shown, Knowledge.ViewpointOf(_shown, held), NewestEntries()) : null);
 
     public Task<DoorState> Door(PersonKey? holder, PersonKey? comer, string? proof = null, bool owns = false)
     {
-        Seat? Of(PersonKey? person) => person is { } key ? _told.Find(key) : null;
+        Seat? Of(PersonKey? person) => person is { } key ? _shown.Find(key) : null;
         var (held, seat) = (Of(holder), Of(comer) ?? Of(holder));
         return Task.FromResult(new DoorState(
-            _told.Phase == Phase.Adjourned, _told.Host is { } host ? _told.Seats[host].Name : null, _told.Door.Lock,
+            _shown.Phase == Phase.Adjourned, _shown.Host is { } host ? _shown.Seats[host].Name : null, _shown.Door.Lock,
             seat is not null, held is { Place: not Place.Gone }, seat is { Place: not Place.Gone } or { Admittance: Admittance.Granted }, held is { IsSeated: true },
-            seat is { Exit: Exit.RemovedForGood }, _told.Phase == Phase.Prepare, seat is { IsSeated: true } ? seat.Role : EntersAs(comer, proof, owns)));
+            seat is { Exit: Exit.RemovedForGood }, _shown.Phase == Phase.Prepare, seat is { IsSeated: true } ? seat.Role : EntersAs(comer, proof, owns)));
     }
 
     /// <summary>Asks the rules what would happen, and lets nothing happen.</summary>
     private Role? EntersAs(PersonKey? comer, string? proof, bool owns) =>
-        SittingRules.Decide(_told, new Announce(comer ?? new PersonKey(""), "Somebody", proof, Owns: owns), Actor.House, Now) is { Facts: [Entered entered] } ? entered.As : null;
+        SittingRules.Decide(_shown, new Announce(comer ?? new PersonKey(""), "Somebody", proof, Owns: owns), Actor.House, Now) is { Facts: [Entered entered] } ? entered.As : null;
 
     private async Task<Refusal?> Commit(Actor by, Command command, string? wish = null)
     {
@@ -300,20 +300,20 @@ internal sealed partial class SittingGrain(
     private async Task TellInTurn(long upTo)
     {
         var entries = ImmutableArray.CreateBuilder<Entry>();
-        var (before, after, digest) = (_told, _told, Chain.Start);
+        var (before, after, digest) = (_shown, _shown, Chain.Start);
         while (_pending.TryPeek(out var pending) && pending.Entries[^1].Sequence <= upTo)
         {
             entries.AddRange(_pending.Dequeue().Entries);
             (after, digest) = (pending.After, pending.Digest);
         }
         if (entries.Count == 0) return;
-        _told = after;
+        _shown = after;
         var news = entries.ToImmutable();
         Remember(news);
         KeepSnapshot(after, digest);
         running.Follow(Id, after);
         if (StageChange.Of(before, after) is { } change) relay.Follow(Id, change);
-        await broadcast.Tell(Id, before, after, news, _connections, NewestTold, _sent);
+        await broadcast.Tell(Id, before, after, news, _connections, NewestEntries, _sent);
         await TellMessages(before, after, news);
         if (after.Docket.HasSlots && (!ReferenceEquals(before.Visits, after.Visits) || after.Seats.ChangedSince(before.Seats).Any(pair => pair.Before?.Place != pair.After.Place)))
             await LookAhead(CancellationToken.None);
@@ -321,11 +321,11 @@ internal sealed partial class SittingGrain(
     }
 
     /// <summary>The entries that a whole view carries.</summary>
-    private IReadOnlyList<Entry> NewestTold() => [.. _newest];
+    private IReadOnlyList<Entry> NewestEntries() => [.. _newest];
 
     private void Remember(IEnumerable<Entry> entries)
     {
-        foreach (var entry in entries.Where(entry => Sentences.IsTold(entry.Fact))) _newest.Enqueue(entry);
+        foreach (var entry in entries.Where(entry => Sentences.StandsInLedger(entry.Fact))) _newest.Enqueue(entry);
         while (_newest.Count > Projection.LedgerDepth) _newest.Dequeue();
     }
 
@@ -363,7 +363,7 @@ internal sealed partial class SittingGrain(
     {
         var signs = _signs.ToList();
         _signs.Clear();
-        await broadcast.TellSigns(Id, _told, signs);
+        await broadcast.TellSigns(Id, _shown, signs);
     }
 
     public void Dispose() => _tellingTurn.Dispose();
@@ -407,10 +407,10 @@ internal sealed partial class SittingGrain(
 
     private Task LookAhead(CancellationToken cancel)
     {
-        if (!_told.IsRunning || !_told.Docket.HasSlots || _connections.Count == 0) return Task.CompletedTask;
-        var outlook = Forecast.Of(_told, Now);
+        if (!_shown.IsRunning || !_shown.Docket.HasSlots || _connections.Count == 0) return Task.CompletedTask;
+        var outlook = Forecast.Of(_shown, Now);
         var starts = outlook.Starts.ToDictionary(start => start.Key);
-        return broadcast.TellOutlook(Id, new OutlookRow((int)Math.Round(outlook.Late.TotalMinutes), [.. _told.Seats
+        return broadcast.TellOutlook(Id, new OutlookRow((int)Math.Round(outlook.Late.TotalMinutes), [.. _shown.Seats
             .Where(seat => seat is { Place: Place.Lobby, Recognition.Line: { } line } && starts.ContainsKey(line))
             .Select(seat => (seat.Id, Start: starts[seat.Recognition.Line!.Value]))
             .Select(pair => new SeatStart(pair.Id, pair.Start.From, pair.Start.At, pair.Start.To))]), _connections);

@@ -22,13 +22,13 @@ public sealed record LiveSitting(string Title, string Owner, Instant Since, int 
 /// <param name="DataBytes">Size of the data folder.</param>
 /// <param name="DiskFree">Bytes that are free on its disk.</param>
 /// <param name="MailSince">How long the oldest message that waits has been waiting for.</param>
-/// <param name="BackupTrouble">Why the last backup was not made.</param>
+/// <param name="BackupFailure">Why the last backup was not made.</param>
 /// <param name="MakesBackups">The server makes backups by itself.</param>
 /// <param name="Memory">Bytes that the server uses.</param>
 /// <param name="Processor">Share of one core that it used over the last moments, 1.0 for a whole one.</param>
 public sealed record HousePage(
     string Version, Instant StartedAt, IReadOnlyList<LiveSitting> Sittings, int People, int Lines, long RelayIn, long RelayOut, long Dropped, long DataBytes, long DiskFree, int MailWaits, Instant? MailSince,
-    int MailGivenUp, bool MailIsDelivered, Instant? BackupAt, string? BackupTrouble, bool MakesBackups, long Memory, double Processor, string? Address);
+    int MailGivenUp, bool MailIsDelivered, Instant? BackupAt, string? BackupFailure, bool MakesBackups, long Memory, double Processor, string? Address);
 
 /// <summary>Looks at the house, and gives the same numbers out as metrics.</summary>
 internal sealed class HouseState : BackgroundService
@@ -118,7 +118,7 @@ internal sealed class HouseState : BackgroundService
         var last = BackupFile.Last(Folder);
         return new HousePage(
             BackupFile.Version, _startedAt, sittings, sittings.Sum(sitting => sitting.Seated), _lines.Count, _rates.In, _rates.Out, _rates.Dropped, _dataBytes, FreeBytes(), _mail.Waits, _mail.Since is { } since ? new Instant(since) : null,
-            _mail.GivenUp, _outbox.HasServer, last is null ? null : new Instant(last.At.ToUnixTimeMilliseconds()), _rounds.LastTrouble, _rounds.MakesBackups, Environment.WorkingSet, _rates.Processor, _address.Configured);
+            _mail.GivenUp, _outbox.HasServer, last is null ? null : new Instant(last.At.ToUnixTimeMilliseconds()), _rounds.LastFailure, _rounds.MakesBackups, Environment.WorkingSet, _rates.Processor, _address.Configured);
     }
 
     private long FreeBytes()

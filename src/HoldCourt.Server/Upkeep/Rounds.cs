@@ -45,7 +45,7 @@ internal sealed partial class Rounds(
     private readonly SemaphoreSlim _backups = new(1);
 
     /// <summary>Why the last backup was not made; null when it was.</summary>
-    public string? LastTrouble { get; private set; }
+    public string? LastFailure { get; private set; }
 
     private string Folder => CourtHost.FolderOf(configuration);
 
@@ -80,12 +80,12 @@ internal sealed partial class Rounds(
             var folder = Path.GetFullPath(backup.Value.Folder!);
             await Task.Run(() => BackupFile.Write(Folder, Path.Combine(folder, $"{Prefix}{now:yyyyMMdd-HHmmss}.zip"), now));
             foreach (var old in Directory.GetFiles(folder, $"{Prefix}*.zip").OrderDescending(StringComparer.Ordinal).Skip(Math.Max(1, backup.Value.Keep))) File.Delete(old);
-            return LastTrouble = null;
+            return LastFailure = null;
         }
-        catch (Exception e) when (e is BackupTrouble or IOException or UnauthorizedAccessException)
+        catch (Exception e) when (e is BackupException or IOException or UnauthorizedAccessException)
         {
             LogNoBackup(e);
-            return LastTrouble = e.Message;
+            return LastFailure = e.Message;
         }
         finally
         {

@@ -7,7 +7,7 @@ public sealed class Preset
     public required string OwnerId { get; init; }
     public required string Name { get; set; }
 
-    /// <summary>An OrderSheet as JSON.</summary>
+    /// <summary>An StandingOrders as JSON.</summary>
     public required string Orders { get; set; }
     public DoorMode Door { get; set; }
 }

@@ -61,7 +61,7 @@ public sealed class Session
     /// <summary>At a listed door a typed name lets in, too.</summary>
     public bool DoorByName { get; set; }
 
-    /// <summary>An OrderSheet as JSON.</summary>
+    /// <summary>An StandingOrders as JSON.</summary>
     public required string Orders { get; set; }
 
     /// <summary>The items of the run sheet as JSON.</summary>

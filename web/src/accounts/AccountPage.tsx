@@ -9,8 +9,8 @@ import { Button } from '../ui/Button'
 import { DeskPage } from '../ui/DeskPage'
 import { Field } from '../ui/Field'
 import { NotFetched } from '../ui/States'
-import { Trouble } from '../ui/Trouble'
-import { CodePart } from './CodePart'
+import { Failure } from '../ui/Failure'
+import { CodeSection } from './CodeSection'
 import { HeirChoice } from './HeirChoice'
 import { NewPassword } from './NewPassword'
 import { canUsePasskeys, makePasskey } from './passkeys'
@@ -25,20 +25,20 @@ export default function AccountPage() {
     <DeskPage title={t('account.title')}>
       {page.data && (
         <div className="flex max-w-3xl flex-col gap-7">
-          <NamePart page={page.data} />
-          <AddressPart page={page.data} />
-          <PasswordPart page={page.data} />
-          <CodePart page={page.data} />
-          <PasskeyPart page={page.data} />
-          <SignInsPart page={page.data} />
-          <DataPart page={page.data} />
+          <NameSection page={page.data} />
+          <AddressSection page={page.data} />
+          <PasswordSection page={page.data} />
+          <CodeSection page={page.data} />
+          <PasskeySection page={page.data} />
+          <SignInsSection page={page.data} />
+          <DataSection page={page.data} />
         </div>
       )}
     </DeskPage>
   )
 }
 
-export function AccountPart({ title, children }: { title: string; children: ReactNode }) {
+export function AccountSection({ title, children }: { title: string; children: ReactNode }) {
   return (
     <section className="grid gap-x-8 gap-y-2 border-t border-line pt-4 md:grid-cols-[11rem_minmax(0,1fr)]">
       <h2 className="font-serif text-[1.062rem] font-semibold">{title}</h2>
@@ -63,7 +63,7 @@ export function useAct<T, V = void>(what: (value: V) => Promise<T>, then?: (resu
   })
 }
 
-function NamePart({ page }: { page: Page }) {
+function NameSection({ page }: { page: Page }) {
   const { t } = useTranslation()
   const [name, setName] = useState(page.name)
   const keep = useAct(() => account.rename(name))
@@ -72,7 +72,7 @@ function NamePart({ page }: { page: Page }) {
     keep.mutate()
   }
   return (
-    <AccountPart title={t('setUp.name')}>
+    <AccountSection title={t('setUp.name')}>
       <form onSubmit={submit} className="flex w-full flex-wrap items-end gap-2">
         <div className="w-72 max-w-full">
           <Field
@@ -87,11 +87,11 @@ function NamePart({ page }: { page: Page }) {
           {t('common.keep')}
         </Button>
       </form>
-    </AccountPart>
+    </AccountSection>
   )
 }
 
-function AddressPart({ page }: { page: Page }) {
+function AddressSection({ page }: { page: Page }) {
   const { t } = useTranslation()
   const [email, setEmail] = useState<string | null>(null)
   const move = useAct(() => account.moveTo(email ?? ''))
@@ -101,7 +101,7 @@ function AddressPart({ page }: { page: Page }) {
     move.mutate()
   }
   return (
-    <AccountPart title={t('signIn.email')}>
+    <AccountSection title={t('signIn.email')}>
       <p>
         <span className="font-semibold break-all">{page.email}</span>{' '}
         <span className={page.emailConfirmed ? 'text-moss' : 'text-ink2'}>
@@ -136,12 +136,12 @@ function AddressPart({ page }: { page: Page }) {
           </Button>
         </form>
       )}
-      <Trouble of={[again.error]} />
-    </AccountPart>
+      <Failure of={[again.error]} />
+    </AccountSection>
   )
 }
 
-function PasswordPart({ page }: { page: Page }) {
+function PasswordSection({ page }: { page: Page }) {
   const { t } = useTranslation()
   const [password, setPassword] = useState<string | null>(null)
   const keep = useAct(
@@ -153,7 +153,7 @@ function PasswordPart({ page }: { page: Page }) {
     keep.mutate()
   }
   return (
-    <AccountPart title={t('signIn.password')}>
+    <AccountSection title={t('signIn.password')}>
       {keep.isSuccess && password === null && <p role="status">{t('account.passwordKept')}</p>}
       {password === null ? (
         <Button onClick={() => setPassword('')}>{t('account.password')}</Button>
@@ -170,11 +170,11 @@ function PasswordPart({ page }: { page: Page }) {
           </div>
         </form>
       )}
-    </AccountPart>
+    </AccountSection>
   )
 }
 
-function PasskeyPart({ page }: { page: Page }) {
+function PasskeySection({ page }: { page: Page }) {
   const { t } = useTranslation()
   const [name, setName] = useState('')
   const make = useAct(
@@ -187,7 +187,7 @@ function PasskeyPart({ page }: { page: Page }) {
     make.mutate()
   }
   return (
-    <AccountPart title={t('passkeys.title')}>
+    <AccountSection title={t('passkeys.title')}>
       <p className="text-ink2">{t('passkeys.lead')}</p>
       {page.passkeys.length > 0 && (
         <ul className="w-full">
@@ -228,17 +228,17 @@ function PasskeyPart({ page }: { page: Page }) {
       ) : (
         <p>{t('passkeys.none')}</p>
       )}
-      <Trouble of={[drop.error]} />
-    </AccountPart>
+      <Failure of={[drop.error]} />
+    </AccountSection>
   )
 }
 
-function SignInsPart({ page }: { page: Page }) {
+function SignInsSection({ page }: { page: Page }) {
   const { t } = useTranslation()
   const end = useAct(account.endSignIn)
   const endOthers = useAct(account.endOthers)
   return (
-    <AccountPart title={t('signIns.title')}>
+    <AccountSection title={t('signIns.title')}>
       <ul className="w-full">
         {page.signIns.map((one) => (
           <li key={one.id} className="flex min-h-10 flex-wrap items-center gap-x-3 border-t border-line py-1">
@@ -268,12 +268,12 @@ function SignInsPart({ page }: { page: Page }) {
           {t('signIns.endOthers')}
         </Button>
       )}
-      <Trouble of={[end.error, endOthers.error]} />
-    </AccountPart>
+      <Failure of={[end.error, endOthers.error]} />
+    </AccountSection>
   )
 }
 
-function DataPart({ page }: { page: Page }) {
+function DataSection({ page }: { page: Page }) {
   const { t } = useTranslation()
   const navigate = useNavigate()
   const queries = useQueryClient()
@@ -288,17 +288,17 @@ function DataPart({ page }: { page: Page }) {
     },
   })
   return (
-    <AccountPart title={t('account.data')}>
+    <AccountSection title={t('account.data')}>
       <p className="text-ink2">{t('account.archiveLead')}</p>
       <Button disabled={fetchAll.isPending} onClick={() => fetchAll.mutate()}>
         {t(fetchAll.isPending ? 'account.archiveBusy' : 'account.archive')}
       </Button>
-      <Trouble of={[fetchAll.error]} />
+      <Failure of={[fetchAll.error]} />
       {asking ? (
         <div className="flex w-full flex-col items-start gap-3 border-l-4 border-brick pl-3">
           <p>{t('account.closeAsk')}</p>
           {page.sessions > 0 && <HeirChoice sessions={page.sessions} value={heir} onChange={setHeir} mayDelete />}
-          <Trouble of={[close.error]} />
+          <Failure of={[close.error]} />
           <div className="flex flex-wrap gap-2">
             <Button
               look="end"
@@ -315,6 +315,6 @@ function DataPart({ page }: { page: Page }) {
           {t('account.close')}
         </Button>
       )}
-    </AccountPart>
+    </AccountSection>
   )
 }

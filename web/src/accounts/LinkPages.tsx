@@ -7,9 +7,9 @@ import { account } from '../api/client'
 import { Button } from '../ui/Button'
 import { Field } from '../ui/Field'
 import { Failed, Loading } from '../ui/States'
-import { Trouble } from '../ui/Trouble'
+import { Failure } from '../ui/Failure'
 import { Refused } from '../api/client'
-import { Sheet } from '../ui/Sheet'
+import { Placard } from '../ui/Placard'
 import { Entrance } from './Entrance'
 import { NewPassword } from './NewPassword'
 import { errorAt } from './errorAt'
@@ -98,14 +98,14 @@ export function ResetPage() {
 function LinkGone() {
   const { t } = useTranslation()
   return (
-    <Sheet title={t('reason.linkGone')} spine="brick">
+    <Placard title={t('reason.linkGone')} spine="brick">
       <p>{t('reset.goneHint')}</p>
       <p>
         <Link to="/forgot" className="font-semibold underline underline-offset-4">
           {t('forgot.title')}
         </Link>
       </p>
-    </Sheet>
+    </Placard>
   )
 }
 
@@ -117,12 +117,12 @@ export function ConfirmPage() {
   const confirm = useMutation({ mutationFn: () => account.confirm({ account: id, token, email }) })
   if (!token || (confirm.error instanceof Refused && confirm.error.reason === 'linkGone'))
     return (
-      <Sheet title={t('reason.linkGone')} spine="brick">
+      <Placard title={t('reason.linkGone')} spine="brick">
         <p>{t('confirm.goneHint')}</p>
-      </Sheet>
+      </Placard>
     )
   return (
-    <Sheet title={t(confirm.isSuccess ? 'confirm.done' : 'confirm.title')} spine={confirm.isSuccess ? 'moss' : 'felt'}>
+    <Placard title={t(confirm.isSuccess ? 'confirm.done' : 'confirm.title')} spine={confirm.isSuccess ? 'moss' : 'felt'}>
       {confirm.isSuccess ? (
         <p>
           <Link to="/" className="font-semibold underline underline-offset-4">
@@ -132,7 +132,7 @@ export function ConfirmPage() {
       ) : (
         <>
           <p>{email ? t('confirm.leadNew', { email }) : t('confirm.lead')}</p>
-          <Trouble of={[confirm.error]} />
+          <Failure of={[confirm.error]} />
           <div>
             <Button look="primary" disabled={confirm.isPending} onClick={() => confirm.mutate()}>
               {t('confirm.submit')}
@@ -140,7 +140,7 @@ export function ConfirmPage() {
           </div>
         </>
       )}
-    </Sheet>
+    </Placard>
   )
 }
 
@@ -160,14 +160,14 @@ export function JoinPage() {
   const gone = [look.error, join.error].some((error) => error instanceof Refused && error.reason === 'invitationGone')
   if (token === '' || gone)
     return (
-      <Sheet title={t('reason.invitationGone')} spine="brick">
+      <Placard title={t('reason.invitationGone')} spine="brick">
         <p>{t('join.goneHint')}</p>
         <p>
           <Link to="/sign-in" className="font-semibold underline underline-offset-4">
             {t('signIn.title')}
           </Link>
         </p>
-      </Sheet>
+      </Placard>
     )
   if (look.error) return <Failed sentence={look.error.message} onRetry={() => void look.refetch()} />
   if (!look.data) return <Loading />

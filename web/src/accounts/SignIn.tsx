@@ -5,7 +5,7 @@ import { Link, Navigate, useLocation, useNavigate } from 'react-router'
 import { account } from '../api/client'
 import { Button } from '../ui/Button'
 import { Field } from '../ui/Field'
-import { Trouble } from '../ui/Trouble'
+import { Failure } from '../ui/Failure'
 import { Entrance } from './Entrance'
 import { canUsePasskeys, showPasskey } from './passkeys'
 
@@ -82,7 +82,7 @@ export default function SignIn() {
           <Button disabled={passkey.isPending} onClick={() => passkey.mutate()}>
             {t('signIn.passkey')}
           </Button>
-          <Trouble of={[passkey.error]} className="mt-2" />
+          <Failure of={[passkey.error]} className="mt-2" />
         </div>
       )}
       <p className="text-[0.875rem] text-ink2">{t('signIn.lead')}</p>

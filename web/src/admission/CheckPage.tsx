@@ -5,12 +5,12 @@ import { door, Refused, sessions } from '../api/client'
 import type { DoorPage } from '../contract.generated'
 import { dayAndTime } from '../i18n'
 import { media } from '../media/engine'
-import { chosen, listDevices, missingParts, speakersDiffer } from '../media/devices'
+import { chosen, listDevices, missingAbilities, speakersDiffer } from '../media/devices'
 import { OwnPicture } from '../picture/OwnPicture'
 import { LanguageChoice } from '../settings/LanguageChoice'
 import { Button } from '../ui/Button'
 import { Field, Select, Tick } from '../ui/Field'
-import { Trouble } from '../ui/Trouble'
+import { Failure } from '../ui/Failure'
 import { keepEntryWish, rememberedName, rememberName } from './entry'
 import { useCheck, VoiceCheck } from './VoiceCheck'
 import { ScreenTitle } from '../ui/ScreenTitle'
@@ -30,7 +30,7 @@ interface Props {
 export function CheckPage({ link, invitation, page, broken, onInside, onLocked }: Props) {
   const { t } = useTranslation()
   const host = page.hostName ?? t('farewell.theHost')
-  const missing = missingParts()
+  const missing = missingAbilities()
   const check = useCheck(missing.length === 0)
   return (
     <div className="flex min-h-dvh flex-col">
@@ -50,9 +50,9 @@ export function CheckPage({ link, invitation, page, broken, onInside, onLocked }
         <div className="flex flex-col gap-3">
           <OwnPicture
             stream={check.camera}
-            note={check.cameraTrouble && !check.listenOnly ? t(`check.camera${check.cameraTrouble}`) : t('check.pictureOff')}
+            note={check.cameraFailure && !check.listenOnly ? t(`check.camera${check.cameraFailure}`) : t('check.pictureOff')}
           />
-          {check.cameraTrouble && !check.listenOnly && (
+          {check.cameraFailure && !check.listenOnly && (
             <div>
               <Button small onClick={check.retry}>
                 {t('common.retry')}
@@ -120,7 +120,7 @@ function NotOpen({ link, page, broken }: Pick<Props, 'link' | 'page' | 'broken'>
           <Button disabled={open.isPending} onClick={() => open.mutate(true)}>
             {t('prepare.first')}
           </Button>
-          <Trouble of={[open.error]} className="basis-full" />
+          <Failure of={[open.error]} className="basis-full" />
         </div>
       )}
     </div>
@@ -144,8 +144,8 @@ function EntryForm({ link, invitation, page, check, onInside, onLocked }: Props 
     event.preventDefault()
     rememberName(name)
     keepEntryWish({
-      camera: !check.listenOnly && check.cameraOn && !check.cameraTrouble,
-      microphone: !check.listenOnly && check.microphoneOn && !check.microphoneTrouble,
+      camera: !check.listenOnly && check.cameraOn && !check.cameraFailure,
+      microphone: !check.listenOnly && check.microphoneOn && !check.microphoneFailure,
     })
     // The click is what lets the browser play sound later.
     media.allowSound()

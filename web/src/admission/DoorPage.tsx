@@ -3,7 +3,7 @@ import { lazy, Suspense, useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import { useParams } from 'react-router'
 import { door, Refused } from '../api/client'
-import { Sheet } from '../ui/Sheet'
+import { Placard } from '../ui/Placard'
 import { Failed, Loading } from '../ui/States'
 import { CheckPage } from './CheckPage'
 import { Barred, LockedDoor } from './Farewells'
@@ -29,9 +29,9 @@ export function DoorPage() {
 
   if (page.error instanceof Refused && page.error.reason === 'noSuchLink')
     return (
-      <Sheet title={t('check.noLink')} spine="brick">
+      <Placard title={t('check.noLink')} spine="brick">
         <p>{t('check.noLinkHint')}</p>
-      </Sheet>
+      </Placard>
     )
   if (page.error && !page.data) return <Failed sentence={page.error.message} onRetry={() => void page.refetch()} />
   if (!page.data) return <Loading />

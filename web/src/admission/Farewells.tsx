@@ -3,7 +3,7 @@ import { Link } from 'react-router'
 import { readingAddress } from '../api/client'
 import { clock } from '../i18n'
 import { Button } from '../ui/Button'
-import { Sheet, Words } from '../ui/Sheet'
+import { Placard, Words } from '../ui/Placard'
 
 interface Props {
   title: string
@@ -14,7 +14,7 @@ export function LockedDoor({ title, host, words, onAgain }: Props & { words: str
   const { t } = useTranslation()
   const who = host ?? t('farewell.theHost')
   return (
-    <Sheet title={t('farewell.lockedTitle')} spine="brick">
+    <Placard title={t('farewell.lockedTitle')} spine="brick">
       <p>{t('farewell.lockedLead', { title })}</p>
       {words && <Words by={t('farewell.lockedWords', { host: who })}>{words}</Words>}
       <p className="text-ink2">{t('farewell.lockedHint')}</p>
@@ -23,17 +23,17 @@ export function LockedDoor({ title, host, words, onAgain }: Props & { words: str
           {t('farewell.tryAgain')}
         </Button>
       </div>
-    </Sheet>
+    </Placard>
   )
 }
 
 export function Barred({ title, host }: Props) {
   const { t } = useTranslation()
   return (
-    <Sheet title={t('farewell.barredTitle')} spine="brick">
+    <Placard title={t('farewell.barredTitle')} spine="brick">
       <p>{t('farewell.barredLead', { title })}</p>
       <p className="text-ink2">{t('farewell.barredHint', { host: host ?? t('farewell.theHost') })}</p>
-    </Sheet>
+    </Placard>
   )
 }
 
@@ -41,14 +41,14 @@ export function DeclinedPage({ title, host, words, onAgain }: Props & { words: s
   const { t } = useTranslation()
   const who = host ?? t('farewell.theHost')
   return (
-    <Sheet title={t('farewell.declinedTitle')} spine="brick">
+    <Placard title={t('farewell.declinedTitle')} spine="brick">
       <p>{t('farewell.declinedLead', { host: who, title })}</p>
       {words && <Words by={t('farewell.declinedWords', { host: who })}>{words}</Words>}
       <p className="text-ink2">{t('farewell.declinedHint')}</p>
       <div>
         <Button onClick={onAgain}>{t('farewell.again')}</Button>
       </div>
-    </Sheet>
+    </Placard>
   )
 }
 
@@ -56,33 +56,33 @@ export function RemovedPage({ title, host, forGood, onAgain }: Props & { forGood
   const { t } = useTranslation()
   if (forGood) return <Barred title={title} host={host} />
   return (
-    <Sheet title={t('farewell.removedTitle')} spine="brick">
+    <Placard title={t('farewell.removedTitle')} spine="brick">
       <p>{t('farewell.removedLead', { title })}</p>
       <p className="text-ink2">{t('farewell.removedHint')}</p>
       <div>
         <Button onClick={onAgain}>{t('farewell.again')}</Button>
       </div>
-    </Sheet>
+    </Placard>
   )
 }
 
 export function VisitOverPage({ title, host, onAgain }: Props & { onAgain: () => void }) {
   const { t } = useTranslation()
   return (
-    <Sheet title={t('farewell.visitOverTitle')}>
+    <Placard title={t('farewell.visitOverTitle')}>
       <p>{t('farewell.visitOverLead', { title, host: host ?? t('farewell.theHost') })}</p>
       <p className="text-ink2">{t('farewell.visitOverHint')}</p>
       <div>
         <Button onClick={onAgain}>{t('farewell.again')}</Button>
       </div>
-    </Sheet>
+    </Placard>
   )
 }
 
 export function LeftPage({ title, isHost, onAgain }: { title: string; isHost: boolean; onAgain: () => void }) {
   const { t } = useTranslation()
   return (
-    <Sheet title={t('farewell.leftTitle')}>
+    <Placard title={t('farewell.leftTitle')}>
       <p>{t('farewell.leftLead', { title })}</p>
       <p className="text-ink2">{t('farewell.leftHint')}</p>
       <div className="flex items-center gap-4">
@@ -91,14 +91,14 @@ export function LeftPage({ title, isHost, onAgain }: { title: string; isHost: bo
         </Button>
         {isHost && <ToToday />}
       </div>
-    </Sheet>
+    </Placard>
   )
 }
 
 export function AdjournedPage({ id, title, lasted, isHost }: { id: string; title: string; lasted: number; isHost: boolean }) {
   const { t } = useTranslation()
   return (
-    <Sheet title={t('farewell.adjournedTitle')}>
+    <Placard title={t('farewell.adjournedTitle')}>
       <p>{t('farewell.adjournedLead', { title, time: clock(lasted) })}</p>
       <p>
         <a
@@ -116,14 +116,14 @@ export function AdjournedPage({ id, title, lasted, isHost }: { id: string; title
       ) : (
         <p className="text-ink2">{t('farewell.adjournedHint')}</p>
       )}
-    </Sheet>
+    </Placard>
   )
 }
 
 export function SupersededPage({ title, onTake }: { title: string; onTake: () => void }) {
   const { t } = useTranslation()
   return (
-    <Sheet title={t('farewell.supersededTitle')} spine="brass">
+    <Placard title={t('farewell.supersededTitle')} spine="brass">
       <p>{t('farewell.supersededLead', { title })}</p>
       <p className="text-ink2">{t('farewell.supersededHint')}</p>
       <div>
@@ -131,7 +131,7 @@ export function SupersededPage({ title, onTake }: { title: string; onTake: () =>
           {t('farewell.takeSeat')}
         </Button>
       </div>
-    </Sheet>
+    </Placard>
   )
 }
 

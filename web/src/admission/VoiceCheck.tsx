@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { useTranslation } from 'react-i18next'
-import { openCamera, openMicrophone, toSpeaker, type DeviceTrouble } from '../media/devices'
+import { openCamera, openMicrophone, toSpeaker, type DeviceFailure } from '../media/devices'
 import { Button } from '../ui/Button'
 
 const stop = (stream: MediaStream | null) => stream?.getTracks().forEach((track) => track.stop())
@@ -9,8 +9,8 @@ const stop = (stream: MediaStream | null) => stream?.getTracks().forEach((track)
 export function useCheck(supported: boolean) {
   const [camera, setCamera] = useState<MediaStream | null>(null)
   const [microphone, setMicrophone] = useState<MediaStream | null>(null)
-  const [cameraTrouble, setCameraTrouble] = useState<DeviceTrouble | null>(null)
-  const [microphoneTrouble, setMicrophoneTrouble] = useState<DeviceTrouble | null>(null)
+  const [cameraFailure, setCameraFailure] = useState<DeviceFailure | null>(null)
+  const [microphoneFailure, setMicrophoneFailure] = useState<DeviceFailure | null>(null)
   const [cameraOn, setCameraOn] = useState(true)
   const [microphoneOn, setMicrophoneOn] = useState(false)
   const [listenOnly, setListenOnly] = useState(false)
@@ -26,9 +26,9 @@ export function useCheck(supported: boolean) {
         if (over) return stop(opened)
         stream = opened
         setCamera(opened)
-        setCameraTrouble(null)
+        setCameraFailure(null)
       },
-      (trouble: DeviceTrouble) => !over && setCameraTrouble(trouble),
+      (failure: DeviceFailure) => !over && setCameraFailure(failure),
     )
     return () => {
       over = true
@@ -46,9 +46,9 @@ export function useCheck(supported: boolean) {
         if (over) return stop(opened)
         stream = opened
         setMicrophone(opened)
-        setMicrophoneTrouble(null)
+        setMicrophoneFailure(null)
       },
-      (trouble: DeviceTrouble) => !over && setMicrophoneTrouble(trouble),
+      (failure: DeviceFailure) => !over && setMicrophoneFailure(failure),
     )
     return () => {
       over = true
@@ -61,8 +61,8 @@ export function useCheck(supported: boolean) {
   return {
     camera,
     microphone,
-    cameraTrouble,
-    microphoneTrouble,
+    cameraFailure,
+    microphoneFailure,
     cameraOn,
     setCameraOn,
     microphoneOn,
@@ -84,10 +84,10 @@ export function VoiceCheck({ check }: { check: ReturnType<typeof useCheck> }) {
     <div className="flex flex-col gap-2 border border-line bg-paper p-3.5">
       {check.listenOnly ? (
         <p className="text-[0.844rem] text-ink2">{t('check.listenOnlyHint')}</p>
-      ) : check.microphoneTrouble ? (
+      ) : check.microphoneFailure ? (
         <>
           <p role="alert" className="text-[0.906rem]">
-            {t(`check.microphone${check.microphoneTrouble}`)}
+            {t(`check.microphone${check.microphoneFailure}`)}
           </p>
           <div>
             <Button small onClick={check.retry}>

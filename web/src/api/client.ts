@@ -31,18 +31,18 @@ import type {
   PaperRow,
   Plan,
   PresetRow,
-  ReadSheet,
+  ReadDocket,
   RecoveryCodes,
   ResetWish,
   SessionCard,
   SetUpWish,
-  Sheet,
+  DocketPage,
   SignedIn,
-  SheetLine,
+  DocketRow,
   SlotRow,
   StrengthRow,
   StrengthWish,
-  Told,
+  Mailed,
   TracesRow,
 } from '../contract.generated'
 import { t } from '../i18n'
@@ -104,7 +104,7 @@ async function call<T>(method: string, path: string, body?: unknown, again = tru
 
 const listeners: ((me: Me) => void)[] = []
 
-/** Is told each time the server says who is signed in. */
+/** Is mailed each time the server says who is signed in. */
 export const onMe = (hear: (me: Me) => void) => void listeners.push(hear)
 
 /** Who is signed in changes with it, and the token with that. */
@@ -207,18 +207,18 @@ export const plans = {
   get: (id: string) => call<KeptPlan>('GET', `/plans/${id}`),
   save: (id: string | null, plan: Plan) =>
     id ? call<KeptPlan>('PUT', `/plans/${id}`, plan) : call<KeptPlan>('POST', '/plans', plan),
-  cancel: (id: string) => call<Told>('POST', `/plans/${id}/cancel`),
-  restore: (id: string) => call<Told>('POST', `/plans/${id}/restore`),
+  cancel: (id: string) => call<Mailed>('POST', `/plans/${id}/cancel`),
+  restore: (id: string) => call<Mailed>('POST', `/plans/${id}/restore`),
   copy: (id: string) => call<KeptPlan>('POST', `/plans/${id}/copy`),
   newLink: (id: string) => call<KeptPlan>('POST', `/plans/${id}/link`),
   newCode: (id: string, kind: 'passcode' | 'host-key') => call<NewCode>('POST', `/plans/${id}/${kind}`),
   clearCode: (id: string, kind: 'passcode' | 'host-key') => call<null>('DELETE', `/plans/${id}/${kind}`),
-  docket: (id: string) => call<Sheet>('GET', `/plans/${id}/docket`),
-  keepDocket: (id: string, lines: readonly SheetLine[]) => call<Sheet>('PUT', `/plans/${id}/docket`, lines),
-  readDocket: (id: string, text: string) => call<ReadSheet>('POST', `/plans/${id}/docket/read`, { text }),
-  importDocket: (id: string, file: Blob) => call<ReadSheet>('POST', `/plans/${id}/docket/import`, file),
+  docket: (id: string) => call<DocketPage>('GET', `/plans/${id}/docket`),
+  keepDocket: (id: string, lines: readonly DocketRow[]) => call<DocketPage>('PUT', `/plans/${id}/docket`, lines),
+  readDocket: (id: string, text: string) => call<ReadDocket>('POST', `/plans/${id}/docket/read`, { text }),
+  importDocket: (id: string, file: Blob) => call<ReadDocket>('POST', `/plans/${id}/docket/import`, file),
   docketAddress: (id: string) => `/api/plans/${id}/docket/docket.csv`,
-  invite: (id: string, lines: readonly number[]) => call<Told>('POST', `/plans/${id}/invite`, { lines }),
+  invite: (id: string, lines: readonly number[]) => call<Mailed>('POST', `/plans/${id}/invite`, { lines }),
   papers: (id: string) => call<PaperRow[]>('GET', `/plans/${id}/papers`),
   addPaper: (id: string, file: File) => call<PaperRow[]>('POST', `/plans/${id}/papers/${encodeURIComponent(file.name)}`, file),
   owners: (id: string) => call<OwnerRow[]>('GET', `/plans/${id}/owners`),

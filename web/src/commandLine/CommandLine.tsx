@@ -5,7 +5,7 @@ import type { ReadingRow, SeatCommand } from '../contract.generated'
 import { questions, sentenceOfRefusal, wish } from '../live/connection'
 import { useLive } from '../live/store'
 import { deedOf } from '../ledger/sentence'
-import { usePresets } from '../orders/PresetPart'
+import { usePresets } from '../orders/PresetSection'
 import { useShifts } from '../orders/useForesight'
 import { useKeymap } from '../settings/keymap'
 
@@ -85,7 +85,7 @@ export function CommandLine({ inputRef }: { inputRef: RefObject<HTMLInputElement
         aria-controls={`${id}-list`}
         aria-activedescendant={at >= 0 ? `${id}-${at}` : undefined}
         aria-autocomplete="list"
-        aria-describedby={`${id}-told`}
+        aria-describedby={`${id}-foresight`}
         aria-label={t('command.label')}
         placeholder={t('command.placeholder')}
         aria-keyshortcuts="/"
@@ -125,8 +125,8 @@ export function CommandLine({ inputRef }: { inputRef: RefObject<HTMLInputElement
             ))}
           </ul>
         )}
-        <div id={`${id}-told`} role="status" className={shown ? 'px-3 py-2 text-[0.875rem]' : 'sr-only'}>
-          {shown && sure ? <AskOnce reading={reading} /> : shown && <Told reading={reading} />}
+        <div id={`${id}-foresight`} role="status" className={shown ? 'px-3 py-2 text-[0.875rem]' : 'sr-only'}>
+          {shown && sure ? <AskOnce reading={reading} /> : shown && <Foretold reading={reading} />}
         </div>
       </div>
     </div>
@@ -148,12 +148,16 @@ function AskOnce({ reading }: { reading: ReadingRow }) {
 }
 
 /** What Enter would do, or what is missing. */
-function Told({ reading }: { reading: ReadingRow }) {
+function Foretold({ reading }: { reading: ReadingRow }) {
   const { t } = useTranslation()
   const shiftsOf = useShifts()
-  const { foresight, trouble, about } = reading
-  if (trouble)
-    return <p className={trouble === 'unfinished' ? 'text-ink2' : 'text-brick'}>{t(`command.trouble.${trouble}`, { about })}</p>
+  const { foresight, misreading, about } = reading
+  if (misreading)
+    return (
+      <p className={misreading === 'unfinished' ? 'text-ink2' : 'text-brick'}>
+        {t(`command.misreading.${misreading}`, { about })}
+      </p>
+    )
   if (!foresight) return null
   if (foresight.refusal) return <p className="text-brick">{sentenceOfRefusal(foresight.refusal)}</p>
   return (

@@ -1,13 +1,13 @@
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
-import type { FloorOrder, FloorSheet } from '../contract.generated'
+import type { FloorOrder, FloorRule } from '../contract.generated'
 import { wish } from '../live/connection'
-import { RibbonItem } from '../sittings/RibbonParts'
+import { RibbonItem } from '../sittings/RibbonItem'
 import { Choice } from '../ui/Choice'
 import { Field, Tick } from '../ui/Field'
 
 /** How the floor is given: in which order, for how long. */
-export function FloorItem({ floor }: { floor: FloorSheet }) {
+export function FloorItem({ floor }: { floor: FloorRule }) {
   const { t } = useTranslation()
   const order = floor.order === 'fair' || floor.seconds === null ? [t(`floor.order.${floor.order}`)] : []
   const length = floor.seconds === null ? [] : [t('floor.minutes', { count: floor.seconds / 60 })]
@@ -23,10 +23,10 @@ const shortest = 1 / 6
 
 const orders: readonly FloorOrder[] = ['byHand', 'fair']
 
-function FloorForm({ floor }: { floor: FloorSheet }) {
+function FloorForm({ floor }: { floor: FloorRule }) {
   const { t } = useTranslation()
   const [minutes, setMinutes] = useState(floor.seconds === null ? '' : String(floor.seconds / 60))
-  const set = (change: Partial<FloorSheet>) => void wish({ do: 'setFloor', to: { ...floor, ...change } })
+  const set = (change: Partial<FloorRule>) => void wish({ do: 'setFloor', to: { ...floor, ...change } })
   const keep = () => {
     const seconds = minutes === '' ? null : Math.round(Math.min(60, Math.max(shortest, Number(minutes))) * 60)
     if (seconds !== floor.seconds) set({ seconds })

@@ -14,7 +14,7 @@ import { CopyButton } from '../ui/CopyButton'
 import { DeskPage } from '../ui/DeskPage'
 import { Field } from '../ui/Field'
 import { NotFetched } from '../ui/States'
-import { Trouble } from '../ui/Trouble'
+import { Failure } from '../ui/Failure'
 
 /** Who hosts in this house, for the one who keeps it. */
 export default function HostsPage() {
@@ -70,7 +70,7 @@ function Host({ host, mine }: { host: HostRow; mine: string }) {
           {host.email} {!host.emailConfirmed && <span className="text-ink2">{t('account.unconfirmed')}</span>}
         </p>
         <p className="text-[0.844rem] text-ink2">{facts.join(' · ')}</p>
-        <Trouble of={[act.error]} className="mt-1" />
+        <Failure of={[act.error]} className="mt-1" />
       </div>
       <div className="flex flex-wrap gap-2">
         {host.keeper ? (
@@ -109,7 +109,7 @@ function Host({ host, mine }: { host: HostRow; mine: string }) {
         <div className="flex basis-full flex-col items-start gap-3 border-l-4 border-brick pl-3 text-[0.906rem]">
           <p>{t(host.sessions > 0 ? 'hosts.removeAsk' : 'hosts.removeAskAlone', { name: host.name })}</p>
           {host.sessions > 0 && <HeirChoice sessions={host.sessions} value={heir} onChange={setHeir} not={host.id} />}
-          <Trouble of={[remove.error]} />
+          <Failure of={[remove.error]} />
           <div className="flex gap-2">
             <Button look="end" disabled={remove.isPending || (host.sessions > 0 && !heir)} onClick={() => remove.mutate()}>
               {t('hosts.removeDo')}
@@ -215,7 +215,7 @@ function Invitations({ page }: { page: Page }) {
           </li>
         ))}
       </ul>
-      <Trouble of={[drop.error]} />
+      <Failure of={[drop.error]} />
     </section>
   )
 }

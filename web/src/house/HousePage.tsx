@@ -10,7 +10,7 @@ import { Button } from '../ui/Button'
 import { DeskPage } from '../ui/DeskPage'
 import { Field } from '../ui/Field'
 import { NotFetched } from '../ui/States'
-import { Trouble } from '../ui/Trouble'
+import { Failure } from '../ui/Failure'
 
 const mega = 1024 * 1024
 
@@ -36,7 +36,7 @@ export default function HousePage() {
   if (page.error && !page.data) return <NotFetched error={page.error} onRetry={() => void page.refetch()} />
   return (
     <DeskPage title={t('house.title')}>
-      <Trouble of={[page.error]} className="mb-3" />
+      <Failure of={[page.error]} className="mb-3" />
       {page.data && (
         <div className="flex flex-col gap-8">
           <Facts page={page.data} />
@@ -103,8 +103,8 @@ function Facts({ page }: { page: Page }) {
       <Fact
         name={t('house.backup')}
         value={page.backupAt === null ? t('house.never') : shortMoment(page.backupAt)}
-        hint={t(page.backupTrouble !== null ? 'house.backupFailed' : backupIsOld ? 'house.backupOld' : 'house.backupFine')}
-        bad={page.backupTrouble !== null || backupIsOld}
+        hint={t(page.backupFailure !== null ? 'house.backupFailed' : backupIsOld ? 'house.backupOld' : 'house.backupFine')}
+        bad={page.backupFailure !== null || backupIsOld}
       />
       <Fact
         name={t('house.version')}
@@ -163,13 +163,13 @@ function Backup({ page }: { page: Page }) {
   return (
     <Section title={t('house.backup')}>
       <p className="max-w-2xl text-ink2">{t(page.makesBackups ? 'house.backupLead' : 'house.backupNone')}</p>
-      {page.backupTrouble && <p className="max-w-2xl font-medium text-brick">{page.backupTrouble}</p>}
+      {page.backupFailure && <p className="max-w-2xl font-medium text-brick">{page.backupFailure}</p>}
       {page.makesBackups && (
         <Button disabled={make.isPending} onClick={() => make.mutate()}>
           {t(make.isPending ? 'house.backingUp' : 'house.backUp')}
         </Button>
       )}
-      <Trouble of={[make.error]} />
+      <Failure of={[make.error]} />
     </Section>
   )
 }
@@ -225,7 +225,7 @@ function Erase() {
           {t('house.look')}
         </Button>
       </form>
-      <Trouble of={[look.error, erase.error]} />
+      <Failure of={[look.error, erase.error]} />
       {found && (
         <div role="status" className="flex flex-col items-start gap-2 border-l-4 border-brick pl-3">
           <p>{nothing ? t('house.noTraces') : said('house.traces', found)}</p>

@@ -1,7 +1,7 @@
 import { beforeEach, expect, test, vi } from 'vitest'
 import type { MeRow, SeatRow, ViewChange } from '../contract.generated'
 import type { Sitting } from './store'
-import { aimedMicrophone, applyChange, resetLive, takeMe, takeWhole, tell, useLive, useTold } from './store'
+import { aimedMicrophone, applyChange, resetLive, takeMe, takeWhole, tell, useLive, useTellings } from './store'
 import { serverNow, setClock } from './time'
 
 const seat = (id: number, name: string) => ({ id, name, place: 'seated' }) as SeatRow
@@ -96,20 +96,20 @@ test('an older whole view of the same kind does not undo newer changes', () => {
 
 test('a refusal and two news stand at once; the next about the same takes the place; each goes after its time', () => {
   vi.useFakeTimers()
-  const told = () => useTold.getState().told.map((one) => one.text)
+  const tellings = () => useTellings.getState().tellings.map((one) => one.text)
   tell('You may listen.', 'news', 'may')
   tell('Microphones are by leave.', 'refusal')
   vi.advanceTimersByTime(3000)
   tell('The door is locked.')
   tell('You may listen and speak.', 'news', 'may')
-  expect(told()).toEqual(['Microphones are by leave.', 'The door is locked.', 'You may listen and speak.'])
+  expect(tellings()).toEqual(['Microphones are by leave.', 'The door is locked.', 'You may listen and speak.'])
   tell('A recess has begun.')
   tell('Cameras are for presenters.', 'refusal')
-  expect(told()).toEqual(['You may listen and speak.', 'A recess has begun.', 'Cameras are for presenters.'])
+  expect(tellings()).toEqual(['You may listen and speak.', 'A recess has begun.', 'Cameras are for presenters.'])
   vi.advanceTimersByTime(5000)
-  expect(told()).toHaveLength(3)
+  expect(tellings()).toHaveLength(3)
   vi.advanceTimersByTime(3000)
-  expect(told()).toEqual([])
+  expect(tellings()).toEqual([])
   vi.useRealTimers()
 })
 

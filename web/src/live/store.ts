@@ -156,7 +156,7 @@ export function aimedMicrophone(row: SeatRow): SeatRow['microphone'] {
   return last && performance.now() - last.at < handNeeds ? last.was : row.microphone
 }
 
-export interface Told {
+export interface Telling {
   id: number
   text: string
   kind: 'refusal' | 'news'
@@ -165,20 +165,20 @@ export interface Told {
 }
 
 /** The sentences that stand before the reader for a few seconds: one refusal and two news at the most, oldest first. */
-export const useTold = create<{ told: readonly Told[] }>(() => ({ told: [] }))
+export const useTellings = create<{ tellings: readonly Telling[] }>(() => ({ tellings: [] }))
 
 const atOnce = { refusal: 1, news: 2 }
 const tellFor = 8000
 
-let lastTold = 0
-export function tell(text: string, kind: Told['kind'] = 'news', about = text) {
-  const id = ++lastTold
-  useTold.setState(({ told }) => {
-    const others = told.filter((one) => one.kind !== kind)
-    const alike = told.filter((one) => one.kind === kind && one.about !== about)
-    return { told: [...others, ...[...alike, { id, text, kind, about }].slice(-atOnce[kind])] }
+let lastTelling = 0
+export function tell(text: string, kind: Telling['kind'] = 'news', about = text) {
+  const id = ++lastTelling
+  useTellings.setState(({ tellings }) => {
+    const others = tellings.filter((one) => one.kind !== kind)
+    const alike = tellings.filter((one) => one.kind === kind && one.about !== about)
+    return { tellings: [...others, ...[...alike, { id, text, kind, about }].slice(-atOnce[kind])] }
   })
-  setTimeout(() => useTold.setState(({ told }) => ({ told: told.filter((one) => one.id !== id) })), tellFor)
+  setTimeout(() => useTellings.setState(({ tellings }) => ({ tellings: tellings.filter((one) => one.id !== id) })), tellFor)
 }
 
 export type { Refusal }

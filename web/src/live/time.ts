@@ -17,7 +17,7 @@ export const serverNow = () => Date.now() + skew
 
 function tick() {
   now = serverNow()
-  listeners.forEach((told) => told())
+  listeners.forEach((listener) => listener())
 }
 
 function subscribe(listener: () => void) {

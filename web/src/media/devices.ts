@@ -1,7 +1,7 @@
 import { profile } from './profile'
 
 /** Why a camera or microphone cannot be used. */
-export type DeviceTrouble = 'Refused' | 'Missing' | 'Taken'
+export type DeviceFailure = 'Refused' | 'Missing' | 'Taken'
 
 const remembered = (key: string) => localStorage.getItem(`device.${key}`) ?? ''
 
@@ -67,16 +67,16 @@ export function openMicrophone(): Promise<MediaStream> {
   })
 }
 
-/** @throws {DeviceTrouble} */
+/** @throws {DeviceFailure} */
 async function open(wish: MediaStreamConstraints): Promise<MediaStream> {
   try {
     return await navigator.mediaDevices.getUserMedia(wish)
   } catch (error) {
-    throw troubleOf(error)
+    throw failureOf(error)
   }
 }
 
-function troubleOf(error: unknown): DeviceTrouble {
+function failureOf(error: unknown): DeviceFailure {
   switch (error instanceof Error ? error.name : '') {
     case 'NotAllowedError':
     case 'SecurityError':
@@ -96,7 +96,7 @@ export async function listDevices() {
 }
 
 /** What this browser lacks of what pictures and voices need; empty when nothing. */
-export function missingParts(): string[] {
+export function missingAbilities(): string[] {
   const needed = {
     HTTPS: window.isSecureContext,
     getUserMedia: Boolean(navigator.mediaDevices as MediaDevices | undefined),

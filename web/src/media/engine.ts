@@ -1,7 +1,7 @@
 import { create } from 'zustand'
 import { useLive } from '../live/store'
 import captureUrl from './capture.worklet.ts?worker&url'
-import { openCamera, openMicrophone, toSpeaker, type DeviceTrouble } from './devices'
+import { openCamera, openMicrophone, toSpeaker, type DeviceFailure } from './devices'
 import type { FromWorker, ToWorker } from './messages'
 import playbackUrl from './playback.worklet.ts?worker&url'
 import { profile } from './profile'
@@ -16,7 +16,7 @@ export const useMedia = create<{
   soundBlocked: boolean
   speaker: number | null
   ownCamera: MediaStream | null
-  trouble: { camera: DeviceTrouble | null; microphone: DeviceTrouble | null }
+  failure: { camera: DeviceFailure | null; microphone: DeviceFailure | null }
 }>(() => ({
   up: false,
   interrupted: false,
@@ -24,7 +24,7 @@ export const useMedia = create<{
   soundBlocked: false,
   speaker: null,
   ownCamera: null,
-  trouble: { camera: null, microphone: null },
+  failure: { camera: null, microphone: null },
 }))
 
 export interface Diagnostics {
@@ -250,7 +250,7 @@ class Engine {
     const context = this.context!
     const turn = ++this.microphoneTurn
     const isOver = () => turn !== this.microphoneTurn
-    const stream = await openMicrophone().catch((trouble: DeviceTrouble) => (isOver() ? null : this.fail('microphone', trouble)))
+    const stream = await openMicrophone().catch((failure: DeviceFailure) => (isOver() ? null : this.fail('microphone', failure)))
     if (!stream) return
     if (!isOver()) await context.audioWorklet.addModule(captureUrl).catch(() => undefined)
     if (isOver()) return stop(stream)
@@ -261,7 +261,7 @@ class Engine {
     source.connect(node)
     this.post({ do: 'microphone', port: port2 }, [port2])
     this.microphone = { stream, source }
-    useMedia.setState(({ trouble }) => ({ trouble: { ...trouble, microphone: null } }))
+    useMedia.setState(({ failure }) => ({ failure: { ...failure, microphone: null } }))
   }
 
   private stopMicrophone() {
@@ -274,7 +274,7 @@ class Engine {
   private async startCamera() {
     const turn = ++this.cameraTurn
     const isOver = () => turn !== this.cameraTurn
-    const stream = await openCamera().catch((trouble: DeviceTrouble) => (isOver() ? null : this.fail('camera', trouble)))
+    const stream = await openCamera().catch((failure: DeviceFailure) => (isOver() ? null : this.fail('camera', failure)))
     if (!stream) return
     if (isOver()) return stop(stream)
     this.start()
@@ -284,7 +284,7 @@ class Engine {
       const frames = new MediaStreamTrackProcessor({ track: this.cameraCopy, maxBufferSize: 2 }).readable
       this.post({ do: 'camera', frames }, [frames])
     } else this.readThroughVideo(stream)
-    useMedia.setState(({ trouble }) => ({ ownCamera: stream, trouble: { ...trouble, camera: null } }))
+    useMedia.setState(({ failure }) => ({ ownCamera: stream, failure: { ...failure, camera: null } }))
   }
 
   /**
@@ -327,10 +327,10 @@ class Engine {
     useMedia.setState({ ownCamera: null })
   }
 
-  private fail(what: 'camera' | 'microphone', trouble: DeviceTrouble) {
+  private fail(what: 'camera' | 'microphone', failure: DeviceFailure) {
     if (what === 'camera') this.cameraWanted = false
     else this.microphoneWanted = false
-    useMedia.setState((state) => ({ trouble: { ...state.trouble, [what]: trouble } }))
+    useMedia.setState((state) => ({ failure: { ...state.failure, [what]: failure } }))
     return null
   }
 

@@ -19,7 +19,7 @@ export function useOwnDevices() {
   )
   const microphone = useLive(({ me }) => me?.microphone === 'open') && plays
   const camera = useLive(({ me }) => me?.cameraOn === true) && plays
-  const trouble = useMedia((state) => state.trouble)
+  const failure = useMedia((state) => state.failure)
 
   useEffect(() => media.setMicrophone(microphone), [microphone])
   useEffect(() => media.setCamera(camera), [camera])
@@ -43,16 +43,16 @@ export function useOwnDevices() {
   }, [seated])
 
   useEffect(() => {
-    if (!trouble.camera) return
-    tell(t(`check.camera${trouble.camera}`), 'refusal')
+    if (!failure.camera) return
+    tell(t(`check.camera${failure.camera}`), 'refusal')
     if (useLive.getState().me?.cameraOn) void wish({ do: 'turnCamera', on: false })
-  }, [trouble.camera, t])
+  }, [failure.camera, t])
 
   useEffect(() => {
-    if (!trouble.microphone) return
-    tell(t(`check.microphone${trouble.microphone}`), 'refusal')
+    if (!failure.microphone) return
+    tell(t(`check.microphone${failure.microphone}`), 'refusal')
     if (useLive.getState().me?.microphone === 'open') void wish({ do: 'closeMicrophone' })
-  }, [trouble.microphone, t])
+  }, [failure.microphone, t])
 }
 
 /** One's own switches: at once here, and then at the server. */

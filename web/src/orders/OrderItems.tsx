@@ -1,14 +1,14 @@
 import { useMemo, useState } from 'react'
 import { useTranslation } from 'react-i18next'
-import type { Audience, DoorMode, Order, OrderSheet, SeatRow } from '../contract.generated'
+import type { Audience, DoorMode, Order, StandingOrders, SeatRow } from '../contract.generated'
 import type { Sitting } from '../live/store'
 import { listOf, namesOf } from '../i18n'
 import { wish } from '../live/connection'
 import { useLive } from '../live/store'
 import { Button } from '../ui/Button'
 import { audiences, exceptable, orders, usualOrders } from './orders'
-import { PresetPart } from './PresetPart'
-import { RibbonItem } from '../sittings/RibbonParts'
+import { PresetSection } from './PresetSection'
+import { RibbonItem } from '../sittings/RibbonItem'
 import { useForesight, useShifts } from './useForesight'
 
 /** All orders, single people's exceptions, and presets, in one panel. */
@@ -37,7 +37,7 @@ export function OrdersItem({ sitting }: { sitting: Sitting }) {
       unusual={marked.length > 0}
       wide
     >
-      <OrdersPanel sheet={sitting.orders} excepted={excepted} door={sitting.door.mode ?? 'attended'} />
+      <OrdersPanel standing={sitting.orders} excepted={excepted} door={sitting.door.mode ?? 'attended'} />
     </RibbonItem>
   )
 }
@@ -53,7 +53,7 @@ const useExcepted = () => {
   )
 }
 
-function OrdersPanel({ sheet, excepted, door }: { sheet: OrderSheet; excepted: readonly SeatRow[]; door: DoorMode }) {
+function OrdersPanel({ standing, excepted, door }: { standing: StandingOrders; excepted: readonly SeatRow[]; door: DoorMode }) {
   const { t } = useTranslation()
   const [looked, setLooked] = useState<{ order: Order; to: Audience } | null>(null)
   return (
@@ -84,7 +84,7 @@ function OrdersPanel({ sheet, excepted, door }: { sheet: OrderSheet; excepted: r
                       name={`order-${order}`}
                       aria-label={`${t(`orders.name.${order}`)}: ${t(`orders.audience.${to}`)}`}
                       className="size-4.5 accent-felt"
-                      checked={sheet[order] === to}
+                      checked={standing[order] === to}
                       onFocus={() => setLooked({ order, to })}
                       onChange={() => void wish({ do: 'setOrder', order, to })}
                     />
@@ -98,18 +98,18 @@ function OrdersPanel({ sheet, excepted, door }: { sheet: OrderSheet; excepted: r
           ))}
         </tbody>
       </table>
-      <Foreseen looked={looked} sheet={sheet} />
-      <PresetPart sheet={sheet} door={door} />
+      <Foreseen looked={looked} standing={standing} />
+      <PresetSection orders={standing} door={door} />
     </>
   )
 }
 
 /** What choosing the cell under the hand would do. */
-function Foreseen({ looked, sheet }: { looked: { order: Order; to: Audience } | null; sheet: OrderSheet }) {
+function Foreseen({ looked, standing }: { looked: { order: Order; to: Audience } | null; standing: StandingOrders }) {
   const { t } = useTranslation()
   const shiftsOf = useShifts()
   const [row] = useForesight(looked ? [{ do: 'setOrder', order: looked.order, to: looked.to }] : [])
-  const isNow = looked !== null && sheet[looked.order] === looked.to
+  const isNow = looked !== null && standing[looked.order] === looked.to
   const shifts = shiftsOf(row ?? null)
   return (
     <p role="status" className="min-h-11 border-t border-line pt-2 text-[0.844rem]">

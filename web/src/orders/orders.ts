@@ -1,4 +1,4 @@
-import type { Audience, Order, OrderSheet } from '../contract.generated'
+import type { Audience, Order, StandingOrders } from '../contract.generated'
 
 /** In the order in which they are shown. */
 export const orders: readonly Order[] = [
@@ -17,7 +17,7 @@ export const audiences: readonly Audience[] = ['everyone', 'presenters', 'bench'
 /** Single seats may be excepted from these; the others go by the kind of viewer. */
 export const exceptable: readonly Order[] = orders.filter((order) => order !== 'seePeople' && order !== 'seeChat')
 
-export const usualOrders: OrderSheet = {
+export const usualOrders: StandingOrders = {
   speak: 'everyone',
   showCamera: 'everyone',
   rename: 'everyone',

@@ -4,7 +4,7 @@ import type { MeRow } from '../contract.generated'
 import { wish } from '../live/connection'
 import { useLive } from '../live/store'
 import { switches } from '../media/useOwnDevices'
-import { DevicesPart } from '../settings/DevicesPart'
+import { DevicesSection } from '../settings/DevicesSection'
 import { useKeymap } from '../settings/keymap'
 import { SignsPanel } from '../signs/SignsPanel'
 import { Button } from '../ui/Button'
@@ -117,7 +117,7 @@ function NamePanel({ me }: { me: MeRow }) {
         </Button>
       </form>
       <div className="mt-4 border-t border-line pt-3">
-        <DevicesPart />
+        <DevicesSection />
       </div>
     </Panel>
   )

@@ -173,10 +173,10 @@ const narrowPage = () => matchMedia('(max-width: 767px)')
 
 const useNarrow = () =>
   useSyncExternalStore(
-    (told) => {
+    (onChange) => {
       const query = narrowPage()
-      query.addEventListener('change', told)
-      return () => query.removeEventListener('change', told)
+      query.addEventListener('change', onChange)
+      return () => query.removeEventListener('change', onChange)
     },
     () => narrowPage().matches,
   )

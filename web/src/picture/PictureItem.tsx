@@ -3,7 +3,7 @@ import type { Arrangement, MeRow } from '../contract.generated'
 import { namesOf } from '../i18n'
 import { wish } from '../live/connection'
 import { useLive } from '../live/store'
-import { RibbonItem } from '../sittings/RibbonParts'
+import { RibbonItem } from '../sittings/RibbonItem'
 import { Button } from '../ui/Button'
 import { Choice } from '../ui/Choice'
 import { Tick } from '../ui/Field'
@@ -13,7 +13,7 @@ import { arrangements, toggleFullScreen, useArrangement, useFrontSeats, useView,
 export function PictureItem({ me }: { me: MeRow }) {
   const { t } = useTranslation()
   const arrangement = useArrangement()
-  const forAll = useLive((state) => state.sitting?.picture.sheet ?? null)
+  const forAll = useLive((state) => state.sitting?.picture.setting ?? null)
   const { hidesNames, hidesCameraless } = useView()
   const front = useFrontSeats()
   const seats = useLive((state) => state.seats)

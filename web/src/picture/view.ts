@@ -45,13 +45,13 @@ const nobody: readonly number[] = []
 /** The arrangement that holds: the bench's for all, or else one's own. */
 export const useArrangement = (): Arrangement => {
   const own = useView((state) => state.arrangement)
-  return useLive((state) => state.sitting?.picture.sheet?.arrangement ?? null) ?? own
+  return useLive((state) => state.sitting?.picture.setting?.arrangement ?? null) ?? own
 }
 
 /** Those in front: for all, or else for oneself. */
 export const useFrontSeats = (): readonly number[] => {
   const own = useView((state) => state.front)
-  const forAll = useLive((state) => state.sitting?.picture.sheet?.front ?? nobody)
+  const forAll = useLive((state) => state.sitting?.picture.setting?.front ?? nobody)
   return forAll.length > 0 ? forAll : own
 }
 

@@ -5,7 +5,7 @@ import { answers, Refused } from '../api/client'
 import type { Answer } from '../contract.generated'
 import { dateAndTime } from '../i18n'
 import { Button } from '../ui/Button'
-import { Sheet } from '../ui/Sheet'
+import { Placard } from '../ui/Placard'
 import { Failed, Loading } from '../ui/States'
 
 /** Where somebody invited says whether they will come. */
@@ -16,16 +16,16 @@ export default function AnswerPage() {
   const give = useMutation({ mutationFn: (answer: Answer) => answers.give(token, answer), onSuccess: () => page.refetch() })
   if (page.error instanceof Refused && page.error.reason === 'noSuchInvitation')
     return (
-      <Sheet title={t('answer.gone')} spine="brick">
+      <Placard title={t('answer.gone')} spine="brick">
         <p>{t('answer.goneHint')}</p>
-      </Sheet>
+      </Placard>
     )
   if (page.error) return <Failed sentence={page.error.message} onRetry={() => void page.refetch()} />
   if (!page.data) return <Loading />
   const { name, title, hostName, startsAt, minutes, answer, cancelled, link } = page.data
   const choices: readonly Exclude<Answer, 'none'>[] = ['comes', 'maybe', 'comesNot']
   return (
-    <Sheet title={title} spine={cancelled ? 'brick' : 'felt'}>
+    <Placard title={title} spine={cancelled ? 'brick' : 'felt'}>
       <p>{t('answer.invited', { name, host: hostName })}</p>
       {startsAt && (
         <p className="font-semibold">
@@ -60,6 +60,6 @@ export default function AnswerPage() {
           </p>
         </>
       )}
-    </Sheet>
+    </Placard>
   )
 }

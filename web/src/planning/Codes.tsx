@@ -5,18 +5,18 @@ import { guestLink, plans } from '../api/client'
 import type { KeptPlan } from '../contract.generated'
 import { Button } from '../ui/Button'
 import { CopyButton } from '../ui/CopyButton'
-import { Trouble } from '../ui/Trouble'
-import { Part } from './Part'
+import { Failure } from '../ui/Failure'
+import { Section } from './Section'
 
 /** Passcode and host key: shown once when they are made, and never again. */
 export function Codes({ kept }: { kept: KeptPlan }) {
   const { t } = useTranslation()
   return (
-    <Part title={t('plan.codes')}>
+    <Section title={t('plan.codes')}>
       <GuestLink kept={kept} />
       <Code id={kept.id} kind="passcode" has={kept.hasPasscode} hint={t('plan.passcodeHint')} />
       <Code id={kept.id} kind="host-key" has={kept.hasHostKey} hint={t('plan.hostKeyHint')} />
-    </Part>
+    </Section>
   )
 }
 
@@ -35,7 +35,7 @@ function GuestLink({ kept }: { kept: KeptPlan }) {
         <span className="font-semibold">{t('plan.guestLink')}</span>{' '}
         <span className="break-all text-ink2">{guestLink(kept.link)}</span>
       </p>
-      <Trouble of={[renew.error]} />
+      <Failure of={[renew.error]} />
       {asking && <p className="border-l-4 border-brick pl-3">{t('plan.linkAsk')}</p>}
       <div className="flex gap-2">
         <Button small look={asking ? 'end' : 'plain'} onClick={() => (asking ? renew.mutate() : setAsking(true))}>
@@ -74,7 +74,7 @@ function Code({ id, kind, has, hint }: { id: string; kind: 'passcode' | 'host-ke
           <span className="basis-full text-[0.812rem] text-ink2">{t('plan.codeOnce')}</span>
         </p>
       )}
-      <Trouble of={[make.error, clear.error]} />
+      <Failure of={[make.error, clear.error]} />
       <div className="flex gap-2">
         <Button small onClick={() => make.mutate()}>
           {t(has ? 'plan.codeRenew' : 'plan.codeMake', { name })}

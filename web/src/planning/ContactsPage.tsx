@@ -7,7 +7,7 @@ import { Button } from '../ui/Button'
 import { DeskPage } from '../ui/DeskPage'
 import { Field } from '../ui/Field'
 import { FileButton } from '../ui/FileButton'
-import { Trouble } from '../ui/Trouble'
+import { Failure } from '../ui/Failure'
 
 const shownAtOnce = 200
 
@@ -60,7 +60,7 @@ export default function ContactsPage() {
         </div>
       </div>
       {file && <Import key={`${file.name}${file.lastModified}`} file={file} onDone={() => (setFile(null), void renew())} />}
-      <Trouble of={[list.error, remove.error, putBack.error]} className="mb-3" />
+      <Failure of={[list.error, remove.error, putBack.error]} className="mb-3" />
       {edited && <Editor key={edited.id} contact={edited} onDone={() => (setEdited(null), void renew())} />}
       {list.data?.length === 0 && <p className="text-ink2">{t('contacts.none')}</p>}
       {found.length > 0 && (
@@ -169,11 +169,11 @@ function Import({ file, onDone }: { file: File; onDone: () => void }) {
     <section aria-label={t('contacts.import')} className="mb-5 border border-l-[6px] border-line border-l-brass bg-paper p-4">
       <h2 className="font-serif text-[1.125rem] font-semibold">{file.name}</h2>
       {look.isPending && <p aria-busy="true">{t('contacts.reading')}</p>}
-      <Trouble of={[look.error]} />
-      {look.data?.trouble && <p className="text-brick">{t(`reason.${look.data.trouble}`)}</p>}
-      {look.data && !look.data.trouble && <Rows found={look.data} />}
+      <Failure of={[look.error]} />
+      {look.data?.flaw && <p className="text-brick">{t(`reason.${look.data.flaw}`)}</p>}
+      {look.data && !look.data.flaw && <Rows found={look.data} />}
       {take.isPending && <progress className="mt-2 w-60" aria-label={t('contacts.taking')} />}
-      <Trouble of={[take.error]} />
+      <Failure of={[take.error]} />
       <div className="mt-3 flex gap-2">
         {look.data && look.data.added + look.data.changed > 0 && (
           <Button look="primary" disabled={take.isPending} onClick={() => take.mutate()}>
@@ -213,7 +213,7 @@ function Rows({ found }: { found: ContactImport }) {
             <span>
               {row.contact.name} {row.contact.email}
             </span>
-            {row.trouble && <span className="text-brick">{t(`reason.${row.trouble}`)}</span>}
+            {row.flaw && <span className="text-brick">{t(`reason.${row.flaw}`)}</span>}
           </li>
         ))}
       </ul>

@@ -2,15 +2,15 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import { contacts, plans, Refused } from '../api/client'
-import type { KeptPlan, ReadSheet, Role, SheetLine } from '../contract.generated'
+import type { KeptPlan, ReadDocket, Role, DocketRow } from '../contract.generated'
 import { dateAndTime } from '../i18n'
 import { Button } from '../ui/Button'
 import { Select, Words } from '../ui/Field'
 import { FileButton } from '../ui/FileButton'
-import { Trouble } from '../ui/Trouble'
+import { Failure } from '../ui/Failure'
 import { givenRoles } from './givenRoles'
 
-const empty: SheetLine = {
+const empty: DocketRow = {
   id: null,
   name: '',
   email: null,
@@ -29,14 +29,14 @@ export function DocketEditor({ kept }: { kept: KeptPlan }) {
   const { t } = useTranslation()
   const queries = useQueryClient()
   const key = ['plan', kept.id, 'docket']
-  const sheet = useQuery({ queryKey: key, queryFn: () => plans.docket(kept.id), refetchOnWindowFocus: false })
-  const [draft, setDraft] = useState<readonly SheetLine[] | null>(null)
+  const page = useQuery({ queryKey: key, queryFn: () => plans.docket(kept.id), refetchOnWindowFocus: false })
+  const [draft, setDraft] = useState<readonly DocketRow[] | null>(null)
   const [way, setWay] = useState<'paste' | 'contacts' | null>(null)
-  const [read, setRead] = useState<ReadSheet | null>(null)
-  const [told, setTold] = useState('')
-  const lines = draft ?? sheet.data?.lines ?? []
-  const change = (next: readonly SheetLine[]) => {
-    setTold('')
+  const [read, setRead] = useState<ReadDocket | null>(null)
+  const [done, setDone] = useState('')
+  const lines = draft ?? page.data?.lines ?? []
+  const change = (next: readonly DocketRow[]) => {
+    setDone('')
     setDraft(next)
   }
   const keep = useMutation({
@@ -44,20 +44,20 @@ export function DocketEditor({ kept }: { kept: KeptPlan }) {
     onSuccess: (now) => {
       queries.setQueryData(key, now)
       setDraft(null)
-      setTold(t('docketPage.kept'))
+      setDone(t('docketPage.kept'))
     },
   })
   const invite = useMutation({
     mutationFn: (ids: readonly number[]) => plans.invite(kept.id, ids),
     onSuccess: async ({ count }) => {
-      setTold(t('docketPage.invited', { count }))
+      setDone(t('docketPage.invited', { count }))
       await queries.invalidateQueries({ queryKey: ['plan', kept.id] })
     },
   })
   const importFile = useMutation({ mutationFn: (file: File) => plans.importDocket(kept.id, file), onSuccess: setRead })
   const uninvited = lines.flatMap((line) => (line.id !== null && line.email && line.invitedAt === null ? [line.id] : []))
-  const set = (at: number, part: Partial<SheetLine>) => change(lines.map((line, i) => (i === at ? { ...line, ...part } : line)))
-  const trouble = [keep.error, invite.error, importFile.error, sheet.error].find((error) => error !== null)
+  const set = (at: number, part: Partial<DocketRow>) => change(lines.map((line, i) => (i === at ? { ...line, ...part } : line)))
+  const failure = [keep.error, invite.error, importFile.error, page.error].find((error) => error !== null)
   const row = keep.error instanceof Refused && keep.error.row !== null ? keep.error.row : null
   return (
     <section aria-labelledby="docket-title" className="mt-8">
@@ -197,9 +197,9 @@ export function DocketEditor({ kept }: { kept: KeptPlan }) {
           </table>
         </div>
       )}
-      {sheet.data && sheet.data.overlaps.length > 0 && !draft && (
+      {page.data && page.data.overlaps.length > 0 && !draft && (
         <p className="mt-2 border-l-4 border-brass pl-3 text-[0.875rem]">
-          {t('docketPage.overlaps', { pairs: sheet.data.overlaps.join('; ') })}
+          {t('docketPage.overlaps', { pairs: page.data.overlaps.join('; ') })}
         </p>
       )}
       <div className="mt-3 flex flex-wrap items-center gap-3">
@@ -217,11 +217,11 @@ export function DocketEditor({ kept }: { kept: KeptPlan }) {
           </Button>
         )}
         <p role="status" className="text-[0.875rem] text-moss">
-          {told}
+          {done}
         </p>
-        {trouble && (
+        {failure && (
           <p role="alert" className="text-[0.875rem] font-medium text-brick">
-            {row === null ? trouble.message : t('docketPage.rowTrouble', { number: row + 1, words: trouble.message })}
+            {row === null ? failure.message : t('docketPage.rowTrouble', { number: row + 1, words: failure.message })}
           </p>
         )}
       </div>
@@ -229,7 +229,7 @@ export function DocketEditor({ kept }: { kept: KeptPlan }) {
   )
 }
 
-function Paste({ id, onRead }: { id: string; onRead: (read: ReadSheet) => void }) {
+function Paste({ id, onRead }: { id: string; onRead: (read: ReadDocket) => void }) {
   const { t } = useTranslation()
   const [text, setText] = useState('')
   const read = useMutation({ mutationFn: () => plans.readDocket(id, text), onSuccess: onRead })
@@ -244,7 +244,7 @@ function Paste({ id, onRead }: { id: string; onRead: (read: ReadSheet) => void }
         placeholder={t('docketPage.pasteExample')}
       />
       <p className="text-[0.844rem] text-ink2">{t('docketPage.pasteHint')}</p>
-      <Trouble of={[read.error]} />
+      <Failure of={[read.error]} />
       <Button look="primary" className="self-start" disabled={read.isPending} onClick={() => read.mutate()}>
         {t('docketPage.read')}
       </Button>
@@ -253,18 +253,18 @@ function Paste({ id, onRead }: { id: string; onRead: (read: ReadSheet) => void }
 }
 
 /** What was understood, line by line, before any of it is taken. */
-function Understood({ read, onTake, onDone }: { read: ReadSheet; onTake: (lines: SheetLine[]) => void; onDone: () => void }) {
+function Understood({ read, onTake, onDone }: { read: ReadDocket; onTake: (lines: DocketRow[]) => void; onDone: () => void }) {
   const { t } = useTranslation()
-  const good = read.lines.filter((line) => line.trouble === null)
-  const bad = read.lines.filter((line) => line.trouble !== null)
+  const good = read.lines.filter((line) => line.flaw === null)
+  const bad = read.lines.filter((line) => line.flaw !== null)
   return (
     <div className="mb-3 border border-l-[6px] border-line border-l-brass bg-paper p-4 text-[0.875rem]">
-      {read.trouble && <p className="text-brick">{t(`reason.${read.trouble}`)}</p>}
-      {!read.trouble && <p className="font-semibold">{t('docketPage.understood', { good: good.length, bad: bad.length })}</p>}
+      {read.flaw && <p className="text-brick">{t(`reason.${read.flaw}`)}</p>}
+      {!read.flaw && <p className="font-semibold">{t('docketPage.understood', { good: good.length, bad: bad.length })}</p>}
       <ul className="mt-2 max-h-56 overflow-y-auto">
         {bad.map((line) => (
           <li key={`bad${line.number}`} className="text-brick">
-            {t('contacts.row', { number: line.number })}: “{line.text}”. {t(`reason.${line.trouble}`)}
+            {t('contacts.row', { number: line.number })}: “{line.text}”. {t(`reason.${line.flaw}`)}
           </li>
         ))}
         {good.slice(0, 100).map(({ number, line }) => (
@@ -294,7 +294,7 @@ function Understood({ read, onTake, onDone }: { read: ReadSheet; onTake: (lines:
   )
 }
 
-function FromContacts({ present, onTake }: { present: readonly SheetLine[]; onTake: (lines: SheetLine[]) => void }) {
+function FromContacts({ present, onTake }: { present: readonly DocketRow[]; onTake: (lines: DocketRow[]) => void }) {
   const { t } = useTranslation()
   const list = useQuery({ queryKey: ['contacts'], queryFn: contacts.list })
   const [group, setGroup] = useState('')

@@ -3,9 +3,9 @@ import { useTranslation } from 'react-i18next'
 import { door } from '../api/client'
 
 import type { Sitting } from '../live/store'
-import { RibbonItem, RibbonWord } from '../sittings/RibbonParts'
+import { RibbonItem, RibbonWord } from '../sittings/RibbonItem'
 import { CopyButton } from '../ui/CopyButton'
-import { Trouble } from '../ui/Trouble'
+import { Failure } from '../ui/Failure'
 import { CallIn } from './CallIn'
 
 /** The facts of the session at hand, to copy: link, title, who leads, papers. */
@@ -45,7 +45,7 @@ export function PapersItem({ link }: { link: string }) {
 export function PaperList({ link }: { link: string }) {
   const { t } = useTranslation()
   const papers = useQuery({ queryKey: ['papers', link], queryFn: () => door.papers(link) })
-  if (papers.error && !papers.data) return <Trouble of={[papers.error]} />
+  if (papers.error && !papers.data) return <Failure of={[papers.error]} />
   if (!papers.data) return <p className="text-[0.844rem] text-ink2">{t('common.loading')}</p>
   if (papers.data.length === 0) return <p className="text-[0.844rem] text-ink2">{t('papers.none')}</p>
   return (

@@ -6,7 +6,7 @@ import type { MailState, OutboxRow } from '../contract.generated'
 import { dateAndTime, t } from '../i18n'
 import { Button } from '../ui/Button'
 import { DeskPage } from '../ui/DeskPage'
-import { Trouble } from '../ui/Trouble'
+import { Failure } from '../ui/Failure'
 
 /** The messages that went out, or would have. */
 export default function OutboxPage() {
@@ -16,7 +16,7 @@ export default function OutboxPage() {
   return (
     <DeskPage title={t('outbox.title')}>
       <p className="mb-4 max-w-2xl text-[0.906rem] text-ink2">{t('outbox.lead')}</p>
-      <Trouble of={[list.error]} />
+      <Failure of={[list.error]} />
       {list.data?.length === 0 && <p className="text-ink2">{t('outbox.none')}</p>}
       <div className="grid gap-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)]">
         <ul className="flex flex-col gap-1">
@@ -54,7 +54,7 @@ const spines: Record<MailState, string> = {
 
 /** Where a message is on its way, with the mail server's words where there are any. */
 function stateOf(row: OutboxRow): string {
-  const words = row.answer === null ? '' : ` ${t('outbox.trouble', { words: row.answer })}`
+  const words = row.answer === null ? '' : ` ${t('outbox.answer', { words: row.answer })}`
   const house = row.house ? `${t('outbox.house')} ` : ''
   if (row.state === 'kept') return house + t('outbox.kept')
   if (row.state === 'sent') return house + t('outbox.sent', { when: dateAndTime(row.sentAt ?? row.at) }) + words
@@ -110,7 +110,7 @@ function Message({ id }: { id: number }) {
           </a>
         )}
       </p>
-      <Trouble of={[again.error]} className="mt-2" />
+      <Failure of={[again.error]} className="mt-2" />
     </article>
   )
 }

@@ -6,8 +6,8 @@ import { account, plans } from '../api/client'
 import type { OwnerRow } from '../contract.generated'
 import { Button } from '../ui/Button'
 import { Select } from '../ui/Field'
-import { Trouble } from '../ui/Trouble'
-import { Part } from './Part'
+import { Failure } from '../ui/Failure'
+import { Section } from './Section'
 
 /** Whose the session is: the owner, and those who plan, open and lead it beside them. */
 export function Owners({ id }: { id: string }) {
@@ -34,7 +34,7 @@ export function Owners({ id }: { id: string }) {
   const mine = owners.data?.some((row) => row.owner && row.me) ?? false
   const others = colleagues.data?.filter((one) => !owners.data?.some((row) => row.id === one.id)) ?? []
   return (
-    <Part title={t('owners.title')}>
+    <Section title={t('owners.title')}>
       <p className="text-[0.844rem] text-ink2">{t('owners.lead')}</p>
       <ul className="text-[0.906rem]">
         {owners.data?.map((row) => (
@@ -76,7 +76,7 @@ export function Owners({ id }: { id: string }) {
         ) : (
           colleagues.data && <p className="text-[0.844rem] text-ink2">{t('owners.nobody')}</p>
         ))}
-      <Trouble of={[owners.error, add.error, drop.error, pass.error]} />
-    </Part>
+      <Failure of={[owners.error, add.error, drop.error, pass.error]} />
+    </Section>
   )
 }

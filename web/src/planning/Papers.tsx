@@ -4,7 +4,7 @@ import { useTranslation } from 'react-i18next'
 import { plans } from '../api/client'
 import { Button } from '../ui/Button'
 import { FileButton } from '../ui/FileButton'
-import { Trouble } from '../ui/Trouble'
+import { Failure } from '../ui/Failure'
 
 const kilobytes = (bytes: number) => Math.max(1, Math.round(bytes / 1024)).toLocaleString()
 
@@ -30,7 +30,7 @@ export function Papers({ id }: { id: string }) {
         />
         {add.isPending && <progress aria-label={t('papers.adding')} />}
       </div>
-      <Trouble of={[list.error, add.error, drop.error]} />
+      <Failure of={[list.error, add.error, drop.error]} />
       {list.data?.length === 0 && <p className="text-[0.906rem] text-ink2">{t('papers.nonePlanned')}</p>}
       <ul className="flex flex-col gap-1">
         {list.data?.map((paper) => (

@@ -9,7 +9,7 @@ import { guestLink, plans, presets, Refused } from '../api/client'
 import type { KeptPlan, Plan, PresetRow, SessionKind } from '../contract.generated'
 import { dateAndTime } from '../i18n'
 import { DoorChoice, OrderChoice } from '../orders/OrderChoice'
-import { PresetChoice, PresetKeeping, useChosenPreset } from '../orders/PresetPart'
+import { PresetChoice, PresetKeeping, useChosenPreset } from '../orders/PresetSection'
 import { orders, usualOrders } from '../orders/orders'
 import { ItemsEditor } from '../runSheets/ItemsEditor'
 import { Button } from '../ui/Button'
@@ -18,13 +18,13 @@ import { CopyButton } from '../ui/CopyButton'
 import { DeskPage } from '../ui/DeskPage'
 import { Field, Select, Tick, Words } from '../ui/Field'
 import { Loading, NotFetched } from '../ui/States'
-import { Trouble } from '../ui/Trouble'
+import { Failure } from '../ui/Failure'
 import { Codes } from './Codes'
 import { DocketEditor } from './DocketEditor'
 import { joiningText } from './joining'
 import { Owners } from './Owners'
 import { Papers } from './Papers'
-import { Part } from './Part'
+import { Section } from './Section'
 import { RepeatFields } from './RepeatFields'
 
 /** Where a session is planned, and its plan changed. */
@@ -108,8 +108,8 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
     event.preventDefault()
     save.mutate()
   }
-  const trouble = save.error instanceof Refused ? save.error : null
-  const errorOf = (...reasons: string[]) => (trouble && reasons.includes(trouble.reason) ? trouble.message : undefined)
+  const failure = save.error instanceof Refused ? save.error : null
+  const errorOf = (...reasons: string[]) => (failure && reasons.includes(failure.reason) ? failure.message : undefined)
   const known = ['titleEmpty', 'titleTooLong', 'timeSkipped', 'timeNotUnderstood', 'lengthOutOfRange']
   const kinds: readonly SessionKind[] = ['once', 'recurring', 'standing']
   return (
@@ -127,7 +127,7 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
           value={plan.description}
           onChange={(e) => set({ description: e.target.value })}
         />
-        <Part title={t('plan.when')}>
+        <Section title={t('plan.when')}>
           <Choice<SessionKind>
             label={t('plan.when')}
             value={plan.kind}
@@ -172,11 +172,11 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
               </ul>
             </div>
           )}
-        </Part>
-        <Part title={t('runSheet.title')}>
+        </Section>
+        <Section title={t('runSheet.title')}>
           <p className="text-[0.844rem] text-ink2">{t('runSheet.planHint')}</p>
           <ItemsEditor items={plan.runSheet ?? []} onChange={(runSheet) => set({ runSheet })} />
-        </Part>
+        </Section>
         <div className="flex flex-wrap items-center gap-3">
           <Button look="primary" type="submit" disabled={save.isPending} className="px-6">
             {save.isPending ? t('plan.saving') : t(kept ? 'plan.save' : 'plan.create')}
@@ -184,9 +184,9 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
           <p role="status" className="text-[0.875rem] text-moss">
             {saved && t('plan.saved')}
           </p>
-          {trouble && !known.includes(trouble.reason) && (
+          {failure && !known.includes(failure.reason) && (
             <p role="alert" className="text-[0.875rem] font-medium text-brick">
-              {trouble.message}
+              {failure.message}
             </p>
           )}
         </div>
@@ -260,8 +260,8 @@ function Presets({ plan, onTake }: { plan: Plan; onTake: (preset: PresetRow) => 
           {t('plan.removePreset', { name: taken.name })}
         </Button>
       )}
-      <Trouble of={[remove.error]} />
-      <PresetKeeping sheet={plan.orders} door={plan.door} />
+      <Failure of={[remove.error]} />
+      <PresetKeeping orders={plan.orders} door={plan.door} />
     </div>
   )
 }
@@ -300,7 +300,7 @@ function Acts({ kept }: { kept: KeptPlan }) {
           </div>
         </div>
       )}
-      <Trouble of={[cancel.error, copy.error]} className="basis-full" />
+      <Failure of={[cancel.error, copy.error]} className="basis-full" />
     </div>
   )
 }
@@ -315,7 +315,7 @@ function Cancelled({ kept }: { kept: KeptPlan }) {
       <Button small disabled={restore.isPending} onClick={() => restore.mutate()}>
         {t('plan.restore')}
       </Button>
-      <Trouble of={[restore.error]} />
+      <Failure of={[restore.error]} />
     </div>
   )
 }

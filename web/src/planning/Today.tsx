@@ -11,7 +11,7 @@ import { CopyButton } from '../ui/CopyButton'
 import { DeskPage } from '../ui/DeskPage'
 import { Field } from '../ui/Field'
 import { isSignedOut, Loading, NotFetched } from '../ui/States'
-import { Trouble } from '../ui/Trouble'
+import { Failure } from '../ui/Failure'
 import { joiningText } from './joining'
 import { WeekOfSlots } from './WeekOfSlots'
 
@@ -37,7 +37,7 @@ export default function Today() {
     <DeskPage title={t('today.title')}>
       <div className="grid content-start gap-x-10 gap-y-8 lg:grid-cols-[minmax(0,1fr)_320px]">
         <div className="flex flex-col gap-7">
-          <Trouble of={[list.error]} />
+          <Failure of={[list.error]} />
           {list.data.length === 0 && <p className="text-ink2">{t('today.none')}</p>}
           {live.length > 0 && <Bay title={t('today.live')} cards={live} />}
           {next.length > 0 && <Bay title={t('today.next')} cards={next} />}
@@ -118,7 +118,7 @@ function Card({ card }: { card: SessionCard }) {
           {facts.join(' · ')}
           {!card.live && card.lastOver !== null && ` · ${t('today.lastOver', { when: dayAndTime(card.lastOver) })}`}
         </p>
-        <Trouble of={[open.error]} className="mt-1" />
+        <Failure of={[open.error]} className="mt-1" />
       </div>
       <div className="flex flex-wrap gap-2">
         {card.cancelled ? null : card.live ? (

@@ -5,7 +5,7 @@ import { Link } from 'react-router'
 import { sessions } from '../api/client'
 import { reader, timeOfDay } from '../i18n'
 import { Button } from '../ui/Button'
-import { Trouble } from '../ui/Trouble'
+import { Failure } from '../ui/Failure'
 
 const day = 24 * 3_600_000
 
@@ -17,7 +17,7 @@ export function WeekOfSlots() {
   today.setHours(0, 0, 0, 0)
   const from = today.getTime() + weeks * 7 * day
   const slots = useQuery({ queryKey: ['slots', from], queryFn: () => sessions.slots(from) })
-  if (weeks === 0 && !slots.data?.length) return <Trouble of={[slots.error]} />
+  if (weeks === 0 && !slots.data?.length) return <Failure of={[slots.error]} />
   const dayOf = (at: number) => new Date(at).toDateString()
   return (
     <section aria-labelledby="week-title">
@@ -32,7 +32,7 @@ export function WeekOfSlots() {
           {t('week.after')}
         </Button>
       </div>
-      <Trouble of={[slots.error]} className="mb-2" />
+      <Failure of={[slots.error]} className="mb-2" />
       <ol className="grid grid-cols-2 gap-1 sm:grid-cols-4 xl:grid-cols-7">
         {Array.from({ length: 7 }, (_, n) => new Date(from + n * day + day / 2)).map((date) => {
           const here = (slots.data ?? []).filter((slot) => dayOf(slot.slot) === date.toDateString())

@@ -1,10 +1,10 @@
 import { Tabs } from 'radix-ui'
 import { useTranslation } from 'react-i18next'
 import { Panel } from '../ui/Panel'
-import { AppearancePart } from './AppearancePart'
-import { DevicesPart } from './DevicesPart'
-import { KeysPart } from './KeysPart'
-import { NoticesPart } from './NoticesPart'
+import { AppearanceSection } from './AppearanceSection'
+import { DevicesSection } from './DevicesSection'
+import { KeysSection } from './KeysSection'
+import { NoticesSection } from './NoticesSection'
 
 interface Props {
   open: boolean
@@ -18,10 +18,10 @@ interface Props {
 export function SettingsItem({ open, onOpenChange, bench, plain = false }: Props) {
   const { t } = useTranslation()
   const parts = {
-    keys: <KeysPart bench={bench} />,
-    appearance: <AppearancePart />,
-    notices: <NoticesPart />,
-    ...(plain ? {} : { devices: <DevicesPart /> }),
+    keys: <KeysSection bench={bench} />,
+    appearance: <AppearanceSection />,
+    notices: <NoticesSection />,
+    ...(plain ? {} : { devices: <DevicesSection /> }),
   }
   return (
     <Panel
@@ -50,7 +50,7 @@ export function SettingsItem({ open, onOpenChange, bench, plain = false }: Props
               value={part}
               className="-mb-px border-b-3 border-transparent px-2.5 py-1.5 text-[0.875rem] font-semibold text-ink2 data-[state=active]:border-felt-ink data-[state=active]:text-ink"
             >
-              {t(`settings.part.${part}`)}
+              {t(`settings.section.${part}`)}
             </Tabs.Trigger>
           ))}
         </Tabs.List>

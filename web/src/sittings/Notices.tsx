@@ -2,7 +2,7 @@ import type { ReactNode } from 'react'
 import { useTranslation } from 'react-i18next'
 import { media, useMedia } from '../media/engine'
 import { Button } from '../ui/Button'
-import { useLive, useTold, type Told } from '../live/store'
+import { useLive, useTellings, type Telling } from '../live/store'
 
 interface Props {
   /** Over what follows, and under the banners that stand before it; else at the head of the window, as on a phone. */
@@ -14,10 +14,10 @@ export function Notices({ over = false }: Props) {
   const { t } = useTranslation()
   const line = useLive((state) => state.line)
   const { up, interrupted, slow, soundBlocked } = useMedia()
-  const told = useTold((state) => state.told)
-  const said = (kind: Told['kind'], spine: string) =>
+  const tellings = useTellings((state) => state.tellings)
+  const said = (kind: Telling['kind'], spine: string) =>
     line === 'up' &&
-    told
+    tellings
       .filter((one) => one.kind === kind)
       .map((one) => (
         <Notice key={one.id} spine={spine}>

@@ -12,7 +12,7 @@ import { PictureItem } from '../picture/PictureItem'
 import { ScreenTitle, SkipLink } from '../ui/ScreenTitle'
 import { SettingsItem } from '../settings/SettingsItem'
 import { OrdersItem } from '../orders/OrderItems'
-import { RibbonTitle } from './RibbonParts'
+import { RibbonTitle } from './RibbonItem'
 
 interface Props {
   me: MeRow
@@ -48,7 +48,7 @@ export function Ribbon({ me, sitting, link, doorOpen, onDoorOpen, settingsOpen, 
       )}
       <DoorItem sitting={sitting} open={doorOpen} onOpenChange={onDoorOpen} />
       <OrdersItem sitting={sitting} />
-      {sitting.floor.sheet && <FloorItem floor={sitting.floor.sheet} />}
+      {sitting.floor.rule && <FloorItem floor={sitting.floor.rule} />}
       <PictureItem me={me} />
       <span className="flex-1 max-md:hidden" />
       <FactsItem sitting={sitting} url={url} link={link} />

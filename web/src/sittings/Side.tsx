@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react'
 
-export interface SidePart {
+export interface SideTab {
   key: string
   label: string
   /** Something new in it, counted. */
@@ -10,7 +10,7 @@ export interface SidePart {
 
 interface Props {
   label: string
-  parts: readonly SidePart[]
+  parts: readonly SideTab[]
   shown: string | null
   onShow: (key: string | null) => void
   /** It lies over the picture when it is open, and takes no room from it. */

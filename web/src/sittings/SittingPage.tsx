@@ -11,7 +11,7 @@ import { SeatPage } from './SeatPage'
 import { Loading } from '../ui/States'
 import { join, part } from '../live/connection'
 import { useLive } from '../live/store'
-import { useChangesTold } from '../live/useChangesTold'
+import { useTellChanges } from '../live/useTellChanges'
 
 const BenchPage = lazy(() => import('./BenchPage'))
 
@@ -31,7 +31,7 @@ export default function SittingPage({ sitting, link, onDoor }: Props) {
     return part
   }, [sitting])
   useOwnDevices()
-  useChangesTold()
+  useTellChanges()
   const leave = () => {
     part()
     onDoor()

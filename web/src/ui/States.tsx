@@ -2,7 +2,7 @@ import { useTranslation } from 'react-i18next'
 import { Link, Navigate, useLocation } from 'react-router'
 import { Refused } from '../api/client'
 import { Button } from './Button'
-import { Sheet } from './Sheet'
+import { Placard } from './Placard'
 
 export function Loading() {
   const { t } = useTranslation()
@@ -38,23 +38,23 @@ export function NotFetched({ error, onRetry }: { error: Error; onRetry: () => vo
 export function Failed({ sentence, onRetry }: { sentence: string; onRetry: () => void }) {
   const { t } = useTranslation()
   return (
-    <Sheet title={sentence} spine="brick">
+    <Placard title={sentence} spine="brick">
       <div>
         <Button look="primary" onClick={onRetry}>
           {t('common.retry')}
         </Button>
       </div>
-    </Sheet>
+    </Placard>
   )
 }
 
 export function NothingHere() {
   const { t } = useTranslation()
   return (
-    <Sheet title={t('reason.noSuchAddress')} spine="brick">
+    <Placard title={t('reason.noSuchAddress')} spine="brick">
       <Link to="/" className="underline">
         {t('farewell.today')}
       </Link>
-    </Sheet>
+    </Placard>
   )
 }

@@ -33,8 +33,8 @@ internal sealed partial class Troupe(
     public void Start(Guid sitting, string script)
     {
         var read = Script.Read(script);
-        var parts = read.People.Concat(Script.Crowd(options.Value.Count)).ToList();
-        var company = new Company(sitting, stages.Of(sitting), () => running.Of(sitting), grains.GetGrain<ISittingGrain>(sitting), clips.Value, parts, read.Pause);
+        var players = read.People.Concat(Script.Crowd(options.Value.Count)).ToList();
+        var company = new Company(sitting, stages.Of(sitting), () => running.Of(sitting), grains.GetGrain<ISittingGrain>(sitting), clips.Value, players, read.Pause);
         if (!_companies.TryAdd(sitting, company)) return;
         _ = Run(company);
         _called.Release();
@@ -85,18 +85,18 @@ internal sealed partial class Troupe(
 }
 
 /// <summary>The simulated people of one sitting.</summary>
-/// <param name="state">As it was last told; null once it is over.</param>
+/// <param name="state">As it was last shown; null once it is over.</param>
 internal sealed class Company(
-    Guid sitting, Stage stage, Func<Sitting?> state, ISittingGrain grain, ClipLibrary clips, IReadOnlyList<Part> parts, int pause)
+    Guid sitting, Stage stage, Func<Sitting?> state, ISittingGrain grain, ClipLibrary clips, IReadOnlyList<Player> players, int pause)
 {
     private static readonly TimeSpan _lookAround = TimeSpan.FromMilliseconds(250);
     private readonly ConcurrentDictionary<SeatId, Extra> _inside = new();
-    private readonly Dictionary<SeatId, (Part Part, int Number)> _cast = [];
+    private readonly Dictionary<SeatId, (Player Player, int Number)> _cast = [];
     private readonly HashSet<SeatId> _settled = [];
     private readonly HashSet<SeatId> _raised = [];
 
     /// <summary>What each has shown or written already, by its place in the script.</summary>
-    private readonly HashSet<(SeatId, int)> _told = [];
+    private readonly HashSet<(SeatId, int)> _known = [];
     private double _nextSpeech;
     private int _turn;
 
@@ -108,32 +108,32 @@ internal sealed class Company(
         // Wakes the sitting, so that after a restart of the server they find themselves where they were.
         await grain.Door(null, null);
         var clock = Stopwatch.StartNew();
-        var waiting = new Queue<(Part Part, int Number)>(parts.Select((part, number) => (part, number)).OrderBy(entry => entry.part.Arrives));
+        var waiting = new Queue<(Player Player, int Number)>(players.Select((player, number) => (player, number)).OrderBy(entry => entry.player.Arrives));
         while (state() is { } now)
         {
-            while (waiting.TryPeek(out var next) && next.Part.Arrives <= clock.Elapsed.TotalSeconds) await Arrive(waiting.Dequeue());
-            foreach (var (id, (part, number)) in _cast)
-                if (now.Seats.TryGet(id, out var seat)) await Behave(seat, part, number, clock.Elapsed.TotalSeconds);
+            while (waiting.TryPeek(out var next) && next.Player.Arrives <= clock.Elapsed.TotalSeconds) await Arrive(waiting.Dequeue());
+            foreach (var (id, (player, number)) in _cast)
+                if (now.Seats.TryGet(id, out var seat)) await Behave(seat, player, number, clock.Elapsed.TotalSeconds);
             await Task.Delay(_lookAround);
         }
     }
 
-    private async Task Arrive((Part Part, int Number) entry)
+    private async Task Arrive((Player Player, int Number) entry)
     {
-        var person = new PersonKey($"extra:{entry.Part.Name}");
+        var person = new PersonKey($"extra:{entry.Player.Name}");
         // After a restart of the server they are in their seats already, and stay out if they were sent away.
         var known = state()?.Find(person);
         if (known is { Place: Place.Gone }) return;
-        var arrival = await grain.Announce(new Announce(person, entry.Part.Name, ByPhone: entry.Part.Phone));
+        var arrival = await grain.Announce(new Announce(person, entry.Player.Name, ByPhone: entry.Player.Phone));
         if (arrival.Seat is not { } seat) return;
         // They have no browser that opens a line.
         await grain.DoAsHouse(new Reconnect(seat));
         _cast[seat] = entry;
-        if (known is not null) foreach (var at in Enumerable.Range(-1, 1 + (entry.Part.Says?.Count ?? 0))) _told.Add((seat, at));
-        if (known is null && entry.Part.Inside) await grain.DoAsHouse(new Admit([seat], entry.Part.Role));
+        if (known is not null) foreach (var at in Enumerable.Range(-1, 1 + (entry.Player.Says?.Count ?? 0))) _known.Add((seat, at));
+        if (known is null && entry.Player.Inside) await grain.DoAsHouse(new Admit([seat], entry.Player.Role));
     }
 
-    private async Task Behave(Seat seat, Part part, int number, double seconds)
+    private async Task Behave(Seat seat, Player player, int number, double seconds)
     {
         if (!seat.IsSeated)
         {
@@ -145,13 +145,13 @@ internal sealed class Company(
             _inside[seat.Id] = new Extra(stage, seat.Id, clips.Figures[number % clips.Figures.Count], clips.Voices[number % clips.Voices.Count], number);
         if (_settled.Add(seat.Id))
         {
-            if (part.Camera && !part.Phone && !seat.CameraOn) await grain.Do(seat.Id, new TurnCamera(true));
-            if (part.Microphone && !seat.MicrophoneOpen) await grain.Do(seat.Id, new OpenMicrophone());
+            if (player.Camera && !player.Phone && !seat.CameraOn) await grain.Do(seat.Id, new TurnCamera(true));
+            if (player.Microphone && !seat.MicrophoneOpen) await grain.Do(seat.Id, new OpenMicrophone());
         }
-        if (part.Hand <= seconds && _raised.Add(seat.Id) && seat.HandSince is null) await grain.Do(seat.Id, new RaiseHand());
-        if (part.State is { } state && part.StateAt <= seconds && _told.Add((seat.Id, -1))) await grain.Do(seat.Id, new SetState(state));
-        foreach (var (saying, at) in (part.Says ?? []).Select((saying, at) => (saying, at)))
-            if (saying.At <= seconds && _told.Add((seat.Id, at))) await grain.Do(seat.Id, new Write(new Recipient(saying.To), saying.Text, saying.Question));
+        if (player.Hand <= seconds && _raised.Add(seat.Id) && seat.HandSince is null) await grain.Do(seat.Id, new RaiseHand());
+        if (player.State is { } state && player.StateAt <= seconds && _known.Add((seat.Id, -1))) await grain.Do(seat.Id, new SetState(state));
+        foreach (var (saying, at) in (player.Says ?? []).Select((saying, at) => (saying, at)))
+            if (saying.At <= seconds && _known.Add((seat.Id, at))) await grain.Do(seat.Id, new Write(new Recipient(saying.To), saying.Text, saying.Question));
         if (seat.Asked) await grain.Do(seat.Id, new AnswerUnmute(true));
     }
 

@@ -7,7 +7,7 @@ import { isOwnAct, type Own } from './ownActs'
 import { tell, useLive } from './store'
 
 /** Says in words what others changed about oneself, and what holds for all from now on. */
-export function useChangesTold() {
+export function useTellChanges() {
   const { t } = useTranslation()
   const me = useLive((state) => state.me)
   const sitting = useLive((state) => state.sitting)
@@ -64,10 +64,11 @@ export function useChangesTold() {
         ...(self.viewer !== 'bench' && earlier.door.locked !== now.door.locked
           ? [t(now.door.locked ? 'news.locked' : 'news.unlocked')]
           : []),
-        ...(self.viewer !== 'bench' && (earlier.picture.sheet?.arrangement ?? null) !== (now.picture.sheet?.arrangement ?? null)
+        ...(self.viewer !== 'bench' &&
+        (earlier.picture.setting?.arrangement ?? null) !== (now.picture.setting?.arrangement ?? null)
           ? [
-              now.picture.sheet?.arrangement
-                ? t('news.arrangement', { picture: t(`picture.${now.picture.sheet.arrangement}`) })
+              now.picture.setting?.arrangement
+                ? t('news.arrangement', { picture: t(`picture.${now.picture.setting.arrangement}`) })
                 : t('news.arrangementFree'),
             ]
           : []),

@@ -3,7 +3,7 @@ import { Devices } from '../admission/CheckPage'
 import { media, useMedia } from '../media/engine'
 
 /** Camera, microphone and speaker. */
-export function DevicesPart() {
+export function DevicesSection() {
   const { t } = useTranslation()
   const camera = useMedia((state) => state.ownCamera)
   return (

@@ -8,11 +8,11 @@ public enum Arrangement { Even, Lead, Pair }
 /// <summary>What the bench has set for everybody's picture.</summary>
 /// <param name="Arrangement">Null leaves it to each reader.</param>
 /// <param name="Front">Those who stand first and large for all, at most <see cref="MostInFront"/>.</param>
-public sealed record PictureSheet(Arrangement? Arrangement, ImmutableArray<SeatId> Front)
+public sealed record PictureSetting(Arrangement? Arrangement, ImmutableArray<SeatId> Front)
 {
     public const int MostInFront = 4;
 
-    public static PictureSheet Free { get; } = new(null, []);
+    public static PictureSetting Free { get; } = new(null, []);
 
-    public bool Is(PictureSheet other) => Arrangement == other.Arrangement && Front.SequenceEqual(other.Front);
+    public bool Is(PictureSetting other) => Arrangement == other.Arrangement && Front.SequenceEqual(other.Front);
 }

@@ -5,7 +5,7 @@ import { Select } from '../ui/Field'
 import { change, textSizes, useSettings, type Density, type Theme } from './store'
 
 /** Language, light or dark, size of the text, and how close the strips stand. */
-export function AppearancePart() {
+export function AppearanceSection() {
   const { t, i18n } = useTranslation()
   const { theme, textSize, density } = useSettings()
   return (

@@ -4,7 +4,7 @@ import { Tick } from '../ui/Field'
 import { change, useSettings } from './store'
 
 /** What makes a sound, and what is shown over the picture. */
-export function NoticesPart() {
+export function NoticesSection() {
   const { t } = useTranslation()
   const { showsSigns, messageSound } = useSettings()
   const arrival = useArrivalSound((state) => state.on)

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import { presets } from '../api/client'
-import type { DoorMode, OrderSheet, PresetRow, SeatCommand } from '../contract.generated'
+import type { DoorMode, StandingOrders, PresetRow, SeatCommand } from '../contract.generated'
 import { wish } from '../live/connection'
 import { Button } from '../ui/Button'
 import { Field, Select } from '../ui/Field'
@@ -39,12 +39,12 @@ export function PresetChoice({ chosen, onChoose }: { chosen: PresetRow | null; o
 }
 
 /** Keeps orders under a name. It may stand within another form. */
-export function PresetKeeping({ sheet, door }: { sheet: OrderSheet; door: DoorMode }) {
+export function PresetKeeping({ orders, door }: { orders: StandingOrders; door: DoorMode }) {
   const { t } = useTranslation()
   const queries = useQueryClient()
   const [name, setName] = useState('')
   const keep = useMutation({
-    mutationFn: () => presets.keep({ id: 0, name, door, orders: sheet }),
+    mutationFn: () => presets.keep({ id: 0, name, door, orders }),
     onSuccess: () => {
       setName('')
       return queries.invalidateQueries({ queryKey: ['presets'] })
@@ -78,7 +78,7 @@ export function PresetKeeping({ sheet, door }: { sheet: OrderSheet; door: DoorMo
 }
 
 /** Takes kept orders in a sitting, with what that would do, and keeps those of now. */
-export function PresetPart({ sheet, door }: { sheet: OrderSheet; door: DoorMode }) {
+export function PresetSection({ orders, door }: { orders: StandingOrders; door: DoorMode }) {
   const { t } = useTranslation()
   const list = usePresets()
   const { preset, choose } = useChosenPreset()
@@ -102,7 +102,7 @@ export function PresetPart({ sheet, door }: { sheet: OrderSheet; door: DoorMode 
           </>
         )}
       </div>
-      <PresetKeeping sheet={sheet} door={door} />
+      <PresetKeeping orders={orders} door={door} />
     </div>
   )
 }

@@ -12,12 +12,12 @@ public enum Order { Speak, ShowCamera, Rename, SeePeople, WriteToAll, WriteToBen
 /// Who may do what now. <see cref="Audience.Presenters"/> includes the bench. Microphones open to presenters alone are
 /// "by leave": attendees speak when the bench gives them leave.
 /// </summary>
-public sealed record OrderSheet(
+public sealed record StandingOrders(
     Audience Speak, Audience ShowCamera, Audience Rename, Audience SeePeople,
     Audience WriteToAll = Audience.Everyone, Audience WriteToBench = Audience.Everyone, Audience WriteToOne = Audience.Everyone,
     Audience SeeChat = Audience.Everyone, Audience React = Audience.Everyone)
 {
-    public static OrderSheet Usual { get; } = new(Audience.Everyone, Audience.Everyone, Audience.Everyone, Audience.Everyone);
+    public static StandingOrders Usual { get; } = new(Audience.Everyone, Audience.Everyone, Audience.Everyone, Audience.Everyone);
 
     public Audience this[Order order] => order switch
     {
@@ -32,7 +32,7 @@ public sealed record OrderSheet(
         _ => React
     };
 
-    public OrderSheet With(Order order, Audience audience) => order switch
+    public StandingOrders With(Order order, Audience audience) => order switch
     {
         Order.Speak => this with { Speak = audience },
         Order.ShowCamera => this with { ShowCamera = audience },

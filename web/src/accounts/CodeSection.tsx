@@ -6,11 +6,11 @@ import type { AccountPage, CodeSecret } from '../contract.generated'
 import { Button } from '../ui/Button'
 import { CopyButton } from '../ui/CopyButton'
 import { Field } from '../ui/Field'
-import { Trouble } from '../ui/Trouble'
-import { AccountPart, useAct } from './AccountPage'
+import { Failure } from '../ui/Failure'
+import { AccountSection, useAct } from './AccountPage'
 
 /** The second step of signing in: a code of another device (RFC 6238). */
-export function CodePart({ page }: { page: AccountPage }) {
+export function CodeSection({ page }: { page: AccountPage }) {
   const { t } = useTranslation()
   const [secret, setSecret] = useState<CodeSecret | null>(null)
   const [recovery, setRecovery] = useState<readonly string[] | null>(null)
@@ -18,7 +18,7 @@ export function CodePart({ page }: { page: AccountPage }) {
   const renew = useAct(account.newRecoveryCodes, ({ codes }) => setRecovery(codes))
   const off = useAct(account.codeOff, () => setRecovery(null))
   return (
-    <AccountPart title={t('code.title')}>
+    <AccountSection title={t('code.title')}>
       <p className="text-ink2">{t('code.lead')}</p>
       {page.hasCode ? (
         <>
@@ -49,8 +49,8 @@ export function CodePart({ page }: { page: AccountPage }) {
           {t('code.turnOn')}
         </Button>
       )}
-      <Trouble of={[begin.error, renew.error, off.error]} />
-    </AccountPart>
+      <Failure of={[begin.error, renew.error, off.error]} />
+    </AccountSection>
   )
 }
 

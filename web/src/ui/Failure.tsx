@@ -1,5 +1,5 @@
 /** Why something could not be done, in the server's sentence; nothing while all went well. */
-export function Trouble({ of, className = '' }: { of: readonly (Error | null)[]; className?: string }) {
+export function Failure({ of, className = '' }: { of: readonly (Error | null)[]; className?: string }) {
   const error = of.find((one) => one !== null)
   return (
     error && (

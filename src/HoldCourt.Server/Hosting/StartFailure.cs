@@ -4,7 +4,7 @@ using Microsoft.Data.Sqlite;
 namespace HoldCourt.Server.Hosting;
 
 /// <summary>Why the server cannot start, in a sentence that says what to do.</summary>
-internal static class StartTrouble
+internal static class StartFailure
 {
     /// <summary>What is wrong with a disk, in a sentence.</summary>
     public static string Reason(Exception failure) => failure switch
@@ -20,7 +20,7 @@ internal static class StartTrouble
     /// <returns>Null when it is a bug, whose trace should be seen.</returns>
     public static string? Of(Exception failure, string folder) => failure switch
     {
-        SettingTrouble => failure.Message,
+        SettingException => failure.Message,
         AggregateException { InnerExceptions: [var only] } => Of(only, folder),
         AggregateException several => several.InnerExceptions.Select(one => Of(one, folder)).FirstOrDefault(sentence => sentence is not null),
         NewerDatabaseException => $"The database in {folder} was written by a newer version of Hold Court. Start that version, or name another folder with --data.",
@@ -37,4 +37,4 @@ internal static class StartTrouble
 }
 
 /// <summary>A setting that cannot be meant, in a sentence that says what it should look like.</summary>
-internal sealed class SettingTrouble(string sentence) : Exception(sentence);
+internal sealed class SettingException(string sentence) : Exception(sentence);

@@ -6,12 +6,12 @@ public enum FloorOrder { ByHand, Fair }
 /// <summary>How the floor is given.</summary>
 /// <param name="Seconds">Length of a turn, <see cref="ShortestTurn"/> to <see cref="LongestTurn"/>; null when it is not limited.</param>
 /// <param name="EndsItself">The floor is taken when a turn's time is over; otherwise that is only said.</param>
-public sealed record FloorSheet(FloorOrder Order, int? Seconds, bool EndsItself)
+public sealed record FloorRule(FloorOrder Order, int? Seconds, bool EndsItself)
 {
     /// <summary>In seconds.</summary>
     public const int ShortestTurn = 10, LongestTurn = 3_600;
 
-    public static FloorSheet Usual { get; } = new(FloorOrder.ByHand, null, false);
+    public static FloorRule Usual { get; } = new(FloorOrder.ByHand, null, false);
 }
 
 /// <summary>Somebody has the floor.</summary>

@@ -14,7 +14,7 @@ const fixed: readonly [string, string][] = [
 ]
 
 /** The keys, what they do, and how to change them. */
-export function KeysPart({ bench }: { bench: boolean }) {
+export function KeysSection({ bench }: { bench: boolean }) {
   const { t } = useTranslation()
   const map = useKeymap()
   const [waiting, setWaiting] = useState<KeyAct | null>(null)

@@ -11,7 +11,7 @@ interface Props {
 const spines = { felt: 'border-l-felt', brass: 'border-l-brass', brick: 'border-l-brick', moss: 'border-l-moss' }
 
 /** A page with one thing to say: like one strip taken off the board and laid on the desk. */
-export function Sheet({ title, spine = 'felt', children }: Props) {
+export function Placard({ title, spine = 'felt', children }: Props) {
   const { t } = useTranslation()
   return (
     <div className="flex min-h-dvh flex-col">

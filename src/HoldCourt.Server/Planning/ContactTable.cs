@@ -10,14 +10,14 @@ public enum ImportDeed { Add, Change, Same, Skip }
 public sealed record ContactRow(long Id, string Name, string? Email, string? Phone, IReadOnlyList<string> Groups);
 
 /// <summary>A row of an import, and what would become of it.</summary>
-/// <param name="Trouble">Why it is skipped, as the name of a sentence; null otherwise.</param>
-public sealed record ImportRow(int Number, ContactRow Contact, ImportDeed Deed, string? Trouble);
+/// <param name="Flaw">Why it is skipped, as the name of a sentence; null otherwise.</param>
+public sealed record ImportRow(int Number, ContactRow Contact, ImportDeed Deed, string? Flaw);
 
-/// <param name="Trouble">Why nothing of the file can be used; null when something can.</param>
-public sealed record ContactImport(IReadOnlyList<ImportRow> Rows, int Added, int Changed, int Same, int Skipped, string? Trouble);
+/// <param name="Flaw">Why nothing of the file can be used; null when something can.</param>
+public sealed record ContactImport(IReadOnlyList<ImportRow> Rows, int Added, int Changed, int Same, int Skipped, string? Flaw);
 
 /// <summary>Contacts as files: vCard and CSV, both ways.</summary>
-internal static class ContactSheet
+internal static class ContactTable
 {
     public const int MostContacts = 20_000;
 
@@ -37,8 +37,8 @@ internal static class ContactSheet
         if (VCards.Are(bytes, out var text)) read = VCards.Read(text);
         else
         {
-            var (table, trouble) = Csv.Read(bytes, MostContacts);
-            if (table is null) return Nothing(trouble!);
+            var (table, flaw) = Csv.Read(bytes, MostContacts);
+            if (table is null) return Nothing(flaw!);
             if (!table.Has("name") && !table.Has("family name") && !table.Has("given name")) return Nothing("csvNoName");
             read = [.. table.Rows.Select(row => OfRow(table, row))];
         }
@@ -54,7 +54,7 @@ internal static class ContactSheet
     private static ImportRow Compare(ReadContact read, Dictionary<string, Contact?> byKey)
     {
         var row = new ContactRow(0, PersonName.Tidy(read.Name), string.IsNullOrWhiteSpace(read.Email) ? null : read.Email.Trim(), read.Phone, read.Groups);
-        if (read.Trouble is { } trouble) return new ImportRow(read.Number, row with { Name = read.Name }, ImportDeed.Skip, trouble);
+        if (read.Flaw is { } flaw) return new ImportRow(read.Number, row with { Name = read.Name }, ImportDeed.Skip, flaw);
         var key = KeyOf(row.Name, row.Email);
         if (!byKey.TryGetValue(key, out var there))
         {
@@ -95,5 +95,5 @@ internal static class ContactSheet
     public static byte[] WriteCsv(IEnumerable<ContactRow> contacts) =>
         Csv.Write(["name", "email", "phone", "groups"], contacts.Select(contact => new[] { contact.Name, contact.Email, contact.Phone, string.Join(';', contact.Groups) }));
 
-    private static ContactImport Nothing(string trouble) => new([], 0, 0, 0, 0, trouble);
+    private static ContactImport Nothing(string flaw) => new([], 0, 0, 0, 0, flaw);
 }
