@@ -12,7 +12,15 @@ const folder = mkdtempSync(path.join(tmpdir(), 'hold-court-bench-'))
 const url = 'http://localhost:5391'
 
 async function serve() {
-  const child = spawn('dotnet', [path.join(root, '.build/app/HoldCourt.Server.dll'), '--urls', url, '--Data:Folder', folder, '--Demo:Load', 'true'])
+  const child = spawn('dotnet', [
+    path.join(root, '.build/app/HoldCourt.Server.dll'),
+    '--urls',
+    url,
+    '--Data:Folder',
+    folder,
+    '--Demo:Load',
+    'true',
+  ])
   await new Promise((ready) => child.stdout.on('data', (text) => text.toString().includes('Hold Court is ready') && ready()))
   return child
 }
@@ -57,7 +65,7 @@ const scroll = (selector) =>
     const list = document.querySelector(where)
     const gaps = []
     let [last, direction] = [performance.now(), 1]
-    for (const end = last + 5000; last < end; ) {
+    for (const end = last + 5000; last < end;) {
       const now = await new Promise(requestAnimationFrame)
       gaps.push(now - last)
       last = now

@@ -32,13 +32,16 @@ internal static class ArrivalBench
         var opened = await host.Post<OpenedSitting>($"/api/sessions/{session.Id}/open", new { });
         await host.Post<Announcement>($"/api/door/{opened.Link}/announce", new AnnounceWish("Host"));
 
-        var (seen, done, start) = (new ConcurrentDictionary<SeatId, (double At, bool Matched)>(), new TaskCompletionSource(), Stopwatch.GetTimestamp());
+        var (seen, done, start) = (new ConcurrentDictionary<SeatId, (double At, bool Matched)>(), new TaskCompletionSource(),
+            Stopwatch.GetTimestamp());
         double Elapsed() => Stopwatch.GetElapsedTime(start).TotalMilliseconds;
-        await using var hub = new HubConnectionBuilder().WithUrl(new Uri(server.Address, $"/live?sitting={opened.Sitting}"), options => options.Cookies = host.Cookies)
+        await using var hub = new HubConnectionBuilder()
+            .WithUrl(new Uri(server.Address, $"/live?sitting={opened.Sitting}"), options => options.Cookies = host.Cookies)
             .AddJsonProtocol(options => CoreJson.Configure(options.PayloadSerializerOptions)).Build();
         hub.On<ViewChange>("Change", change =>
         {
-            foreach (var row in (change.Put ?? []).Where(row => row.Place == Place.Lobby)) seen[row.Id] = (Elapsed(), row.Note?.Recognition.Match is not null and not Match.Unknown);
+            foreach (var row in (change.Put ?? []).Where(row => row.Place == Place.Lobby))
+                seen[row.Id] = (Elapsed(), row.Note?.Recognition.Match is not null and not Match.Unknown);
             if (seen.Count == People) done.TrySetResult();
         });
         await hub.StartAsync();
@@ -65,10 +68,12 @@ internal static class ArrivalBench
         await over.CancelAsync();
         await clicking;
         Numbers.Head($"{People} people announced within {_within.TotalSeconds} s");
-        Numbers.Row("from the first announcement until the bench has all of them", $"{seen.Values.Max(one => one.At) / 1000:F2} s; the last announcement was answered at {last / 1000:F2} s");
+        Numbers.Row("from the first announcement until the bench has all of them",
+            $"{seen.Values.Max(one => one.At) / 1000:F2} s; the last announcement was answered at {last / 1000:F2} s");
         Numbers.Row("matched with a line of the docket", $"{seen.Values.Count(one => one.Matched)} of {People}");
         Numbers.Row("answer to an announcement: median, p99", $"{answers.Percentile(0.5):F0} ms, {answers.Percentile(0.99):F0} ms");
-        Numbers.Row("the host's clicks meanwhile: median, p99", $"{clicks[quiet..].Percentile(0.5):F1} ms, {clicks[quiet..].Percentile(0.99):F1} ms");
+        Numbers.Row("the host's clicks meanwhile: median, p99",
+            $"{clicks[quiet..].Percentile(0.5):F1} ms, {clicks[quiet..].Percentile(0.99):F1} ms");
         Numbers.Row("and before: median, p99", $"{clicks[..quiet].Percentile(0.5):F1} ms, {clicks[..quiet].Percentile(0.99):F1} ms");
     }
 
@@ -77,7 +82,9 @@ internal static class ArrivalBench
         for (var n = 0; !over.IsCancellationRequested; n++)
         {
             var at = Stopwatch.GetTimestamp();
-            await hub.InvokeAsync<Refusal?>("Do", JsonSerializer.SerializeToElement<SeatCommand>(n % 2 == 0 ? new OpenMicrophone() : new CloseMicrophone(), CoreJson.Options), null, CancellationToken.None);
+            await hub.InvokeAsync<Refusal?>("Do",
+                JsonSerializer.SerializeToElement<SeatCommand>(n % 2 == 0 ? new OpenMicrophone() : new CloseMicrophone(), CoreJson.Options),
+                null, CancellationToken.None);
             times.Add(Stopwatch.GetElapsedTime(at).TotalMilliseconds);
             await Task.Delay(40, CancellationToken.None);
         }

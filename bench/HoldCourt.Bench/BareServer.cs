@@ -19,7 +19,8 @@ internal static class BareServer
         var builder = WebApplication.CreateBuilder();
         builder.Logging.ClearProviders();
         builder.WebHost.UseUrls(address);
-        builder.Services.AddSignalR(options => options.MaximumReceiveMessageSize = null).AddJsonProtocol(options => CoreJson.Configure(options.PayloadSerializerOptions));
+        builder.Services.AddSignalR(options => options.MaximumReceiveMessageSize = null)
+            .AddJsonProtocol(options => CoreJson.Configure(options.PayloadSerializerOptions));
         var app = builder.Build();
         app.UseWebSockets();
         app.MapHub<BareHub>("/bare");

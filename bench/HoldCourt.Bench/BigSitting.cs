@@ -33,12 +33,14 @@ internal static class BigSitting
                 digest = kept[^1].Digest;
             }
         }
-        Do(Actor.House, new Open("A large sitting", new PersonKey("account:" + session.OwnerId), new Door(DoorMode.Open), StandingOrders.Usual, []));
+        Do(Actor.House, new Open("A large sitting", new PersonKey("account:" + session.OwnerId), new Door(DoorMode.Open),
+            StandingOrders.Usual, []));
         for (var n = 0; n < people; n++) Do(Actor.House, new Announce(new PersonKey($"guest:{n}"), $"Person {n}"));
         for (var n = 0; n < messages; n++)
         {
             var from = new SeatId(1 + (n * 7 % people));
-            Keep(Actor.Of(from), new Written(from, new Recipient(Reach.Everyone), $"Message {n} about the weir, the ford and the bank at Sallow Bend.", n % 50 == 0));
+            Keep(Actor.Of(from), new Written(from, new Recipient(Reach.Everyone),
+                $"Message {n} about the weir, the ford and the bank at Sallow Bend.", n % 50 == 0));
         }
         for (var n = 0; kept.Count < entries; n++)
             Do(Actor.Of(new SeatId(1 + (n / 2 % people))), n % 2 == 0 ? new OpenMicrophone() : new CloseMicrophone());

@@ -14,11 +14,12 @@ internal static class CoreBench
         {
             var target = new SeatId(2 + (n % 999));
             var now = new Instant(n);
-            (_, sitting) = SittingRules.Record(sitting, SittingRules.Decide(sitting, new OpenMicrophone(), Actor.Of(target), now).Facts, Actor.Of(target), now);
+            (_, sitting) = SittingRules.Record(sitting, SittingRules.Decide(sitting, new OpenMicrophone(), Actor.Of(target), now).Facts,
+                Actor.Of(target), now);
             var start = Stopwatch.GetTimestamp();
             var decision = SittingRules.Decide(sitting, new Mute([target]), host, now);
             var (entries, after) = SittingRules.Record(sitting, decision.Facts, host, now);
-            foreach (var viewer in Enum.GetValues<Viewer>()) _ = Projection.Difference(sitting, after, viewer, entries);
+            foreach (var viewer in Enum.GetValues<Viewer>()) _ = new Transition(sitting, after, entries).From(viewer);
             if (n > 5_000) times.Add(Stopwatch.GetElapsedTime(start).TotalMicroseconds);
             sitting = after;
         }
@@ -31,7 +32,8 @@ internal static class CoreBench
     {
         var sitting = Sitting.Empty;
         void Do(Actor by, Command command) =>
-            (_, sitting) = SittingRules.Record(sitting, SittingRules.Decide(sitting, command, by, new Instant(1)).Facts, by, new Instant(1));
+            (_, sitting) = SittingRules.Record(sitting, SittingRules.Decide(sitting, command, by, new Instant(1)).Facts, by,
+                new Instant(1));
         Do(Actor.House, new Open("Bench", new PersonKey("account:1"), new Door(DoorMode.Open), StandingOrders.Usual, []));
         for (var n = 1; n <= seats; n++) Do(Actor.House, new Announce(new PersonKey($"account:{n}"), $"Person {n}"));
         return sitting;

@@ -61,12 +61,14 @@ internal static class DeafBench
             double[] alone = [.. before, .. after];
             Numbers.Row($"{what}, without it: median, p99", $"{alone.Percentile(0.5):F1} ms, {alone.Percentile(0.99):F1} ms");
             Numbers.Row($"{what}, with it: median, p99", $"{with.Percentile(0.5):F1} ms, {with.Percentile(0.99):F1} ms");
-            Numbers.Row($"{what}: p99 with it over p99 without", $"{with.Percentile(0.99) / alone.Percentile(0.99):F2} (target: at most 1.2)");
+            Numbers.Row($"{what}: p99 with it over p99 without",
+                $"{with.Percentile(0.99) / alone.Percentile(0.99):F2} (target: at most 1.2)");
         }
 
         async Task Do(SeatCommand command)
         {
-            while (await leads.InvokeAsync<Refusal?>("Do", JsonSerializer.SerializeToElement(command, CoreJson.Options), null) is { } refusal)
+            while (await leads.InvokeAsync<Refusal?>("Do", JsonSerializer.SerializeToElement(command, CoreJson.Options), null)
+                is { } refusal)
             {
                 if (refusal.Reason != Reason.TooMany) throw new InvalidOperationException(refusal.ToString());
                 await Task.Delay(50);
@@ -104,7 +106,8 @@ internal static class DeafBench
 
         async Task<HubConnection> Connect(CourtAddress who)
         {
-            var connection = new HubConnectionBuilder().WithUrl(new Uri(server.Address, $"/live?sitting={opened.Sitting}"), options => options.Cookies = who.Cookies)
+            var connection = new HubConnectionBuilder()
+                .WithUrl(new Uri(server.Address, $"/live?sitting={opened.Sitting}"), options => options.Cookies = who.Cookies)
                 .AddJsonProtocol(options => CoreJson.Configure(options.PayloadSerializerOptions)).Build();
             connection.On<ViewChange>("Change", change => { if (change.Set is not null) inbox.Take(); });
             await connection.StartAsync();
@@ -115,8 +118,10 @@ internal static class DeafBench
         {
             var guest = new CourtAddress(server.Address);
             await guest.Post<Announcement>($"/api/door/{opened.Link}/announce", new AnnounceWish("Deaf line"));
-            var socket = await Sockets.Narrow(new Uri($"ws://{server.Address.Authority}/live?sitting={opened.Sitting}"), guest.Cookies.GetCookieHeader(server.Address));
-            await socket.SendAsync(Encoding.UTF8.GetBytes("{\"protocol\":\"json\",\"version\":1}\u001e"), WebSocketMessageType.Text, true, CancellationToken.None);
+            var socket = await Sockets.Narrow(new Uri($"ws://{server.Address.Authority}/live?sitting={opened.Sitting}"),
+                guest.Cookies.GetCookieHeader(server.Address));
+            await socket.SendAsync(Encoding.UTF8.GetBytes("{\"protocol\":\"json\",\"version\":1}\u001e"), WebSocketMessageType.Text, true,
+                CancellationToken.None);
             return socket;
         }
 
@@ -165,16 +170,19 @@ internal static class DeafBench
         {
             var listener = new Listener();
             var ticket = await line.InvokeAsync<string?>("MediaTicket");
-            await listener._socket.ConnectAsync(new Uri($"ws://{address.Authority}/media?ticket={Uri.EscapeDataString(ticket!)}"), CancellationToken.None);
+            await listener._socket.ConnectAsync(new Uri($"ws://{address.Authority}/media?ticket={Uri.EscapeDataString(ticket!)}"),
+                CancellationToken.None);
             _ = Task.Run(listener.Read);
-            await listener.Send(JsonSerializer.SerializeToUtf8Bytes<FromBrowser>(new Describe([new("microphone", Service.Voice, Layer.None, "opus")]), CoreJson.Options), WebSocketMessageType.Text);
+            await listener.Send(JsonSerializer.SerializeToUtf8Bytes<FromBrowser>(
+                new Describe([new("microphone", Service.Voice, Layer.None, "opus")]), CoreJson.Options), WebSocketMessageType.Text);
             return listener;
         }
 
         public async Task Speak()
         {
             var frame = new byte[FrameHeader.Size + 70];
-            new FrameHeader(frame.Length, Service.Voice, FrameMarks.None, (ushort)_track, _sequence++, 20, 0, 200, (ulong)Stopwatch.GetTimestamp()).Write(frame);
+            new FrameHeader(frame.Length, Service.Voice, FrameMarks.None, (ushort)_track, _sequence++, 20, 0, 200,
+                (ulong)Stopwatch.GetTimestamp()).Write(frame);
             await Send(frame, WebSocketMessageType.Binary);
         }
 
@@ -195,7 +203,9 @@ internal static class DeafBench
                 {
                     var message = JsonSerializer.Deserialize<ToBrowser>(buffer.AsSpan(0, got.Count), CoreJson.Options);
                     if (message is Numbered numbered) _track = numbered.Tracks[0];
-                    if (message is Marked { Mark: var mark }) await Send(JsonSerializer.SerializeToUtf8Bytes<FromBrowser>(new Echo(mark), CoreJson.Options), WebSocketMessageType.Text);
+                    if (message is Marked { Mark: var mark })
+                        await Send(JsonSerializer.SerializeToUtf8Bytes<FromBrowser>(new Echo(mark), CoreJson.Options),
+                        WebSocketMessageType.Text);
                     continue;
                 }
                 for (var rest = buffer.AsMemory(0, got.Count); FrameHeader.TryRead(rest.Span, out var header); rest = rest[header.Length..])

@@ -28,7 +28,11 @@ internal static class FanOutBench
         for (var n = 0; n < Rounds; n++)
         {
             var open = n % 2 == 0;
-            var one = await Time(everybody, () => host.InvokeAsync<Refusal?>("Do", JsonSerializer.SerializeToElement<SeatCommand>(open ? new OpenMicrophone() : new CloseMicrophone(), CoreJson.Options), null));
+            var one = await Time(everybody, () =>
+                host.InvokeAsync<Refusal?>("Do",
+                JsonSerializer.SerializeToElement<SeatCommand>(open
+                ? new OpenMicrophone()
+                : new CloseMicrophone(), CoreJson.Options), null));
             var two = await Time(listeners, () => caller.InvokeAsync("Say", payload));
             // A hand does not click faster than the server takes wishes.
             await Task.Delay(60);
@@ -64,7 +68,8 @@ internal static class FanOutBench
         await host.Post<Announcement>($"/api/door/{opened.Link}/announce", new AnnounceWish("Host"));
         var inbox = new Inbox();
         var hub = await Connect(host);
-        await hub.InvokeAsync<Refusal?>("Do", JsonSerializer.SerializeToElement<SeatCommand>(new SetDoor(DoorMode.Open), CoreJson.Options), null);
+        await hub.InvokeAsync<Refusal?>("Do",
+            JsonSerializer.SerializeToElement<SeatCommand>(new SetDoor(DoorMode.Open), CoreJson.Options), null);
         for (var n = 0; n < People; n++)
         {
             var guest = new CourtAddress(address);
@@ -76,7 +81,8 @@ internal static class FanOutBench
 
         async Task<HubConnection> Connect(CourtAddress who)
         {
-            var connection = new HubConnectionBuilder().WithUrl(new Uri(address, $"/live?sitting={opened.Sitting}"), options => options.Cookies = who.Cookies)
+            var connection = new HubConnectionBuilder()
+                .WithUrl(new Uri(address, $"/live?sitting={opened.Sitting}"), options => options.Cookies = who.Cookies)
                 .AddJsonProtocol(options => CoreJson.Configure(options.PayloadSerializerOptions)).Build();
             connection.On<Joined>("Joined", _ => { });
             connection.On<MeRow>("Me", _ => { });
@@ -89,8 +95,9 @@ internal static class FanOutBench
     private static async Task<(HubConnection Caller, Inbox Inbox, ViewChange Payload)> JoinBare(Uri address)
     {
         var sitting = CoreBench.Seated(2);
-        var payload = Projection.Difference(
-            sitting, SittingRules.Record(sitting, [new MicrophonesOpened([new SeatId(1)], [])], Actor.Of(new SeatId(1)), new Instant(1)).After, Viewer.Attendee, []);
+        var payload = new Transition(sitting,
+            SittingRules.Record(sitting, [new MicrophonesOpened([new SeatId(1)], [])], Actor.Of(new SeatId(1)),
+                new Instant(1)).After, []).From(Viewer.Attendee);
         var inbox = new Inbox();
         var connections = new List<HubConnection>();
         for (var n = 0; n <= People; n++)

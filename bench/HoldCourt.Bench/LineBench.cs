@@ -7,7 +7,8 @@ internal static class LineBench
 {
     private static readonly string[] _lines =
     [
-        "m", "mute ", "mute per", "mute Person 17, Person 18", "mute all but presenters", "floor to Person 512 for 3 min", "microphones by leave", "remove Person 99 for good",
+        "m", "mute ", "mute per", "mute Person 17, Person 18", "mute all but presenters", "floor to Person 512 for 3 min",
+        "microphones by leave", "remove Person 99 for good",
         "write to Person 5: are you here?", "add item Reports of 20 min", "keep attendees from react", "let Person 1 ", "przerwa"
     ];
 
@@ -21,7 +22,11 @@ internal static class LineBench
             foreach (var line in _lines)
             {
                 // As after each change: the names are looked up anew.
-                (_, sitting) = SittingRules.Record(sitting, SittingRules.Decide(sitting, round % 2 == 0 ? new Core.People.OpenMicrophone() : new Core.People.CloseMicrophone(), Actor.Of(new SeatId(2)), new Instant(round)).Facts, Actor.Of(new SeatId(2)), new Instant(round));
+                (_, sitting) = SittingRules.Record(sitting,
+                    SittingRules.Decide(sitting, round % 2 == 0
+                    ? new Core.People.OpenMicrophone()
+                    : new Core.People.CloseMicrophone(), Actor.Of(new SeatId(2)), new Instant(round)).Facts, Actor.Of(new SeatId(2)),
+                    new Instant(round));
                 var start = Stopwatch.GetTimestamp();
                 var reading = Reader.Read(new Scope(sitting, host, new Instant(round), []), line);
                 if (reading.Command is { } command) _ = Foresight.Of(sitting, command, Actor.Of(host), new Instant(round));

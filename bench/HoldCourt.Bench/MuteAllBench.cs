@@ -7,7 +7,8 @@ using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Bench;
 
-/// <summary>Everybody is muted, and given back: from the host's call until all of 1,000 have it, against a bare group send of the same bytes.</summary>
+/// <summary>Everybody is muted, and given back: from the host's call until all
+/// of 1,000 have it, against a bare group send of the same bytes.</summary>
 internal static class MuteAllBench
 {
     private const int People = 1_000, Rounds = 16, WarmUp = 3;
@@ -38,7 +39,8 @@ internal static class MuteAllBench
                 inbox.Take();
             }));
             await Say(everybody[^1], new OpenMicrophone());
-            if (everybody.Count % 100 == 0) Console.Error.WriteLine($"{everybody.Count} of {People} are in, after {Stopwatch.GetElapsedTime(begun).TotalSeconds:F0} s");
+            if (everybody.Count % 100 == 0)
+                Console.Error.WriteLine($"{everybody.Count} of {People} are in, after {Stopwatch.GetElapsedTime(begun).TotalSeconds:F0} s");
         }
         await Task.Delay(2_000);
 
@@ -83,7 +85,8 @@ internal static class MuteAllBench
 
     private static async Task Say(HubConnection hub, SeatCommand command)
     {
-        if (await hub.InvokeAsync<Refusal?>("Do", JsonSerializer.SerializeToElement(command, CoreJson.Options), null) is { } refusal) throw new InvalidOperationException(refusal.ToString());
+        if (await hub.InvokeAsync<Refusal?>("Do", JsonSerializer.SerializeToElement(command, CoreJson.Options), null) is { } refusal)
+            throw new InvalidOperationException(refusal.ToString());
     }
 
     private static async Task<double> Time(Inbox inbox, Func<Task> click)

@@ -51,10 +51,12 @@ internal static class PlanningBench
             bare.Add(Stopwatch.GetElapsedTime(start).TotalMilliseconds);
         }
         Numbers.Head($"{Waiting} who wait against a docket of {Lines:N0}");
-        Numbers.Row("all looked up and judged: median, longest", $"{times[12..].Percentile(0.5):F0} ms, {times[12..].Max():F0} ms (target: under 100)");
+        Numbers.Row("all looked up and judged: median, longest",
+            $"{times[12..].Percentile(0.5):F0} ms, {times[12..].Max():F0} ms (target: under 100)");
         Numbers.Row("of that judging, as each newcomer causes it: median", $"{judging[12..].Percentile(0.5):F0} ms");
         Numbers.Row("making the index of the docket, once: median", $"{building[12..].Percentile(0.5):F0} ms");
-        Numbers.Row("over comparing each name for plain equality with each line", $"{times[12..].Percentile(0.5) / bare[12..].Percentile(0.5):F1}");
+        Numbers.Row("over comparing each name for plain equality with each line",
+            $"{times[12..].Percentile(0.5) / bare[12..].Percentile(0.5):F1}");
     }
 
     private static async Task Today(CourtAddress host)
@@ -66,14 +68,16 @@ internal static class PlanningBench
             plain.Add(await Timed(() => host.Get("/api/me")));
         }
         Numbers.Head($"Today with {Sessions:N0} sessions");
-        Numbers.Row("the whole list over HTTP: median, longest", $"{ours[5..].Percentile(0.5):F0} ms, {ours[5..].Max():F0} ms (target: under 150)");
+        Numbers.Row("the whole list over HTTP: median, longest",
+            $"{ours[5..].Percentile(0.5):F0} ms, {ours[5..].Max():F0} ms (target: under 150)");
         Numbers.Row("the first time after a start", $"{ours[0]:F0} ms");
         Numbers.Row("the smallest answer there is: median", $"{plain[5..].Percentile(0.5):F1} ms");
     }
 
     private static async Task Import(CourtAddress host, string folder)
     {
-        var file = ContactTable.WriteCsv(Names(Contacts).Select((name, n) => new ContactRow(0, name, $"p{n}@larkmoor.example.org", null, ["wardens"])));
+        var file = ContactTable.WriteCsv(Names(Contacts)
+            .Select((name, n) => new ContactRow(0, name, $"p{n}@larkmoor.example.org", null, ["wardens"])));
         var look = await Timed(() => host.Send("/api/contacts/import/look", file));
         var import = await Timed(() => host.Send("/api/contacts/import", file));
         var again = await Timed(() => host.Send("/api/contacts/import", file));
@@ -101,10 +105,21 @@ internal static class PlanningBench
         for (var n = 0; n < Sessions; n++)
         {
             var kind = (SessionKind)(n % 3);
-            var session = new Session { OwnerId = owner, Title = $"Session {n}", Link = $"bench-{n:D16}", Orders = orders, Kind = kind, CreatedAt = start, Minutes = 60, Zone = "Europe/Berlin" };
+            var session = new Session
+            {
+                OwnerId = owner,
+                Title = $"Session {n}",
+                Link = $"bench-{n:D16}",
+                Orders = orders,
+                Kind = kind,
+                CreatedAt = start,
+                Minutes = 60,
+                Zone = "Europe/Berlin"
+            };
             if (kind != SessionKind.Standing) session.StartsAt = start - (n * 3_600_000L);
             if (kind == SessionKind.Recurring) session.Rule = "FREQ=WEEKLY;BYDAY=MO,TH";
-            for (var line = 0; line < 3; line++) session.Docket.Add(new DocketRecord { Name = $"Person {line}", Token = $"bench-{n:D8}-{line:D7}" });
+            for (var line = 0; line < 3; line++)
+                session.Docket.Add(new DocketRecord { Name = $"Person {line}", Token = $"bench-{n:D8}-{line:D7}" });
             db.Add(session);
         }
         await db.SaveChangesAsync();
@@ -114,22 +129,27 @@ internal static class PlanningBench
     {
         await using var db = await Db(folder);
         var owner = (await db.Set<Account>().FirstAsync()).Id;
-        db.AddRange(Enumerable.Range(0, Contacts).Select(n => new Contact { OwnerId = owner, Name = $"Bare {n}", Email = $"b{n}@larkmoor.example.org", Groups = "[]" }));
+        db.AddRange(Enumerable.Range(0, Contacts)
+            .Select(n => new Contact { OwnerId = owner, Name = $"Bare {n}", Email = $"b{n}@larkmoor.example.org", Groups = "[]" }));
         await db.SaveChangesAsync();
     }
 
     internal static Task<CourtDb> Db(string folder) =>
-        new ServiceCollection().AddStore(Path.Combine(folder, "hold-court.db")).BuildServiceProvider().GetRequiredService<IDbContextFactory<CourtDb>>().CreateDbContextAsync();
+        new ServiceCollection().AddStore(Path.Combine(folder, "hold-court.db")).BuildServiceProvider()
+            .GetRequiredService<IDbContextFactory<CourtDb>>().CreateDbContextAsync();
 
     /// <summary>Different made-up names, many of which share a part.</summary>
     internal static List<string> Names(int count)
     {
-        string[] first = ["Ana", "Bel", "Cor", "Dar", "Eli", "Fen", "Gis", "Hal", "Ina", "Jor", "Kel", "Lio", "Mar", "Nor", "Oda", "Per", "Qui", "Ros", "Sel", "Tam"];
+        string[] first = ["Ana", "Bel", "Cor", "Dar", "Eli", "Fen", "Gis", "Hal", "Ina", "Jor", "Kel", "Lio", "Mar", "Nor", "Oda", "Per",
+            "Qui", "Ros", "Sel", "Tam"];
         string[] second = ["a", "en", "is", "ko", "lia", "mir", "no", "ra", "sten", "vi"];
-        string[] third = ["Ash", "Brook", "Cold", "Dun", "Elm", "Fair", "Glen", "Holm", "Ivy", "Kirk", "Long", "Mill", "North", "Oak", "Pend", "Quarry", "Rush", "Stan", "Thorn", "Weir"];
+        string[] third = ["Ash", "Brook", "Cold", "Dun", "Elm", "Fair", "Glen", "Holm", "Ivy", "Kirk", "Long", "Mill", "North", "Oak",
+            "Pend", "Quarry", "Rush", "Stan", "Thorn", "Weir"];
         string[] fourth = ["dale", "field", "gate", "ham", "lock", "mere", "stead", "ton", "wick", "worth"];
         return [.. Enumerable.Range(0, count).Select(n =>
-            $"{first[n % 20]}{second[n / 20 % 10]} {third[(n * 7 / 3) % 20]}{fourth[n / 200 % 10]}{(n >= 2_000 ? $"-{third[n / 2_000]}" : "")}")];
+            $"{first[n % 20]}{second[n / 20 % 10]} "
+                + $"{third[(n * 7 / 3) % 20]}{fourth[n / 200 % 10]}{(n >= 2_000 ? $"-{third[n / 2_000]}" : "")}")];
     }
 
     internal static string Mistyped(string name, Random random)

@@ -24,7 +24,8 @@ internal sealed class Started : IDisposable
     private static string Program()
     {
         for (var at = AppContext.BaseDirectory; at is not null; at = Path.GetDirectoryName(at))
-            if (File.Exists(Path.Combine(at, ".build", "app", "HoldCourt.Server.dll"))) return Path.Combine(at, ".build", "app", "HoldCourt.Server.dll");
+            if (File.Exists(Path.Combine(at, ".build", "app", "HoldCourt.Server.dll")))
+                return Path.Combine(at, ".build", "app", "HoldCourt.Server.dll");
         throw new InvalidOperationException("Run ./start once first: the benchmarks use the program it makes.");
     }
 
@@ -33,7 +34,9 @@ internal sealed class Started : IDisposable
     private static Started Start(string program, string arguments, string ready)
     {
         var address = new Uri($"http://127.0.0.1:{FreePort()}");
-        var text = arguments.Contains("{url}", StringComparison.Ordinal) ? arguments.Replace("{url}", address.ToString(), StringComparison.Ordinal) : $"--urls {address} {arguments}";
+        var text = arguments.Contains("{url}", StringComparison.Ordinal)
+            ? arguments.Replace("{url}", address.ToString(), StringComparison.Ordinal)
+            : $"--urls {address} {arguments}";
         var process = Process.Start(new ProcessStartInfo("dotnet", $"{program} {text}") { RedirectStandardOutput = true })!;
         while (process.StandardOutput.ReadLine() is { } line)
             if (line.Contains(ready, StringComparison.Ordinal)) break;
@@ -76,7 +79,9 @@ internal sealed class CourtAddress
     public async Task<T> Post<T>(string path, object body)
     {
         using var response = await Send(path, JsonContent.Create(body, options: CoreJson.Options));
-        return response.StatusCode == HttpStatusCode.NoContent ? default! : (await response.Content.ReadFromJsonAsync<T>(CoreJson.Options))!;
+        return response.StatusCode == HttpStatusCode.NoContent
+            ? default!
+            : (await response.Content.ReadFromJsonAsync<T>(CoreJson.Options))!;
     }
 
     /// <summary>A file; reads the answer to its end.</summary>

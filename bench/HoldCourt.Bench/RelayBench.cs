@@ -21,15 +21,19 @@ internal static class RelayBench
             var (ours, ourCpu, ourRest) = await Measure(server, await Prepare(server.Address, senders, receivers, voices));
             using var bare = Started.Bare();
             var frames = bare.Address.ToString().Replace("http:", "ws:", StringComparison.Ordinal) + "frames?role=";
-            var (plain, plainCpu, plainRest) = await Measure(bare, new LoadPlan([.. Enumerable.Repeat(frames + "send", senders)], [.. Enumerable.Repeat(frames + "receive", receivers)], [], voices, Seconds));
+            var (plain, plainCpu, plainRest) =
+                await Measure(bare, new LoadPlan([.. Enumerable.Repeat(frames + "send", senders)],
+                [.. Enumerable.Repeat(frames + "receive", receivers)], [], voices, Seconds));
             Numbers.Head($"Relay, {senders} to {receivers} ({voices} speaking)");
             Numbers.Row("frames a second", $"{ours.FramesPerSecond:F0} (bare {plain.FramesPerSecond:F0})");
             Numbers.Row("delay: median, p99", $"{ours.Median:F1} ms, {ours.P99:F1} ms (bare {plain.Median:F1} ms, {plain.P99:F1} ms)");
             Numbers.Row("messages for each frame", $"{ours.MessagesPerFrame:F2} (bare {plain.MessagesPerFrame:F2})");
             Numbers.Row("CPU of the server, of one core", $"{ourCpu:P1} (bare {plainCpu:P1})");
             Numbers.Row("the same while all are there and nobody sends", $"{ourRest:P1} (bare {plainRest:P1})");
-            Numbers.Row("CPU for each frame over bare, the whole server", $"{ourCpu / ours.FramesPerSecond / (plainCpu / plain.FramesPerSecond):F2}");
-            Numbers.Row("CPU for each frame over bare, what sending adds", $"{(ourCpu - ourRest) / ours.FramesPerSecond / ((plainCpu - plainRest) / plain.FramesPerSecond):F2} (target: at most 1.3)");
+            Numbers.Row("CPU for each frame over bare, the whole server",
+                $"{ourCpu / ours.FramesPerSecond / (plainCpu / plain.FramesPerSecond):F2}");
+            Numbers.Row("CPU for each frame over bare, what sending adds",
+                $"{(ourCpu - ourRest) / ours.FramesPerSecond / ((plainCpu - plainRest) / plain.FramesPerSecond):F2} (target: at most 1.3)");
         }
     }
 
@@ -37,7 +41,9 @@ internal static class RelayBench
     {
         var file = Path.GetTempFileName();
         await File.WriteAllTextAsync(file, JsonSerializer.Serialize(plan, CoreJson.Options));
-        using var load = Process.Start(new ProcessStartInfo("dotnet", $"{typeof(RelayBench).Assembly.Location} load {file}") { RedirectStandardOutput = true })!;
+        using var load = Process.Start(new ProcessStartInfo("dotnet",
+            $"{typeof(RelayBench).Assembly.Location} load {file}")
+        { RedirectStandardOutput = true })!;
         await load.StandardOutput.ReadLineAsync();
         var (line, share) = await Share();
         await load.StandardOutput.ReadLineAsync();
@@ -82,13 +88,15 @@ internal static class RelayBench
         async Task<(HubConnection, int)> Connect(CourtAddress who)
         {
             var joined = new TaskCompletionSource<int>();
-            var connection = new HubConnectionBuilder().WithUrl(new Uri(address, $"/live?sitting={opened.Sitting}"), options => options.Cookies = who.Cookies)
+            var connection = new HubConnectionBuilder()
+                .WithUrl(new Uri(address, $"/live?sitting={opened.Sitting}"), options => options.Cookies = who.Cookies)
                 .AddJsonProtocol(options => CoreJson.Configure(options.PayloadSerializerOptions)).Build();
             connection.On<Joined>("Joined", from => joined.TrySetResult(from.Me.Seat.Number));
             await connection.StartAsync();
             return (connection, await joined.Task);
         }
 
-        static Task Do(HubConnection connection, SeatCommand command) => connection.InvokeAsync<Refusal?>("Do", JsonSerializer.SerializeToElement(command, CoreJson.Options), null);
+        static Task Do(HubConnection connection, SeatCommand command) =>
+            connection.InvokeAsync<Refusal?>("Do", JsonSerializer.SerializeToElement(command, CoreJson.Options), null);
     }
 }

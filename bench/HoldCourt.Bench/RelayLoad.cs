@@ -11,7 +11,8 @@ internal sealed record LoadPlan(string[] Senders, string[] Receivers, int[] Send
 
 internal sealed record LoadResult(double FramesPerSecond, double Median, double P99, double MessagesPerFrame);
 
-/// <summary>The load generator, in a process of its own: senders at 20 pictures and 50 sounds a second, and receivers that time each frame. At the end all stay and nobody sends.</summary>
+/// <summary>The load generator, in a process of its own: senders at 20 pictures and 50 sounds a
+/// second, and receivers that time each frame. At the end all stay and nobody sends.</summary>
 internal static class RelayLoad
 {
     private const int PictureBytes = 3_000, SoundBytes = 70;
@@ -32,15 +33,19 @@ internal static class RelayLoad
                 {
                     messages++;
                     var now = Micros();
-                    for (var rest = bytes; FrameHeader.TryRead(rest, out var header); rest = rest[header.Length..]) delays.Add((now - (double)header.CaptureTime) / 1_000);
+                    for (var rest = bytes; FrameHeader.TryRead(rest, out var header); rest = rest[header.Length..])
+                        delays.Add((now - (double)header.CaptureTime) / 1_000);
                 }
             });
             if (plan.SenderSeats.Length > 0)
-                await socket.SendAsync(JsonSerializer.SerializeToUtf8Bytes<FromBrowser>(new Show([.. plan.SenderSeats.Select(seat => new WishedPicture(new SeatId(seat), 400))]), CoreJson.Options), WebSocketMessageType.Text, true, default);
+                await socket.SendAsync(JsonSerializer.SerializeToUtf8Bytes<FromBrowser>(
+                    new Show([.. plan.SenderSeats.Select(seat => new WishedPicture(new SeatId(seat), 400))]), CoreJson.Options),
+                    WebSocketMessageType.Text, true, default);
         }
         var stop = new CancellationTokenSource();
         var sending = new List<Task>();
-        for (var n = 0; n < plan.Senders.Length; n++) sending.Add(Send(await Connect(plan.Senders[n]), n, n < plan.Voices, plan.SenderSeats.Length > 0, stop.Token));
+        for (var n = 0; n < plan.Senders.Length; n++)
+            sending.Add(Send(await Connect(plan.Senders[n]), n, n < plan.Voices, plan.SenderSeats.Length > 0, stop.Token));
         // Both servers compile their hot paths anew while they are warm; what is measured is the state after that.
         await Task.Delay(TimeSpan.FromSeconds(25));
         Volatile.Write(ref measuring, true);
@@ -48,7 +53,8 @@ internal static class RelayLoad
         await Task.Delay(TimeSpan.FromSeconds(plan.Seconds));
         Volatile.Write(ref measuring, false);
         lock (delays)
-            Console.WriteLine(JsonSerializer.Serialize(new LoadResult(delays.Count / (double)plan.Seconds, delays.Percentile(0.5), delays.Percentile(0.99), messages / (double)Math.Max(1, delays.Count)), CoreJson.Options));
+            Console.WriteLine(JsonSerializer.Serialize(new LoadResult(delays.Count / (double)plan.Seconds, delays.Percentile(0.5),
+            delays.Percentile(0.99), messages / (double)Math.Max(1, delays.Count)), CoreJson.Options));
         await stop.CancelAsync();
         await Task.WhenAll(sending);
         await Task.Delay(TimeSpan.FromSeconds(3));
@@ -64,12 +70,15 @@ internal static class RelayLoad
         var told = new TaskCompletionSource();
         _ = Receive(socket, (bytes, isText) =>
         {
-            if (isText && JsonSerializer.Deserialize<ToBrowser>(bytes, CoreJson.Options) is Numbered numbered) { own = [.. numbered.Tracks]; told.TrySetResult(); }
+            if (isText && JsonSerializer.Deserialize<ToBrowser>(bytes, CoreJson.Options) is Numbered numbered)
+            { own = [.. numbered.Tracks]; told.TrySetResult(); }
         });
-        TrackDescription[] tracks = [new("microphone", Service.Voice, Layer.None, "opus"), new(Wish.Camera, Service.Camera, Layer.Full, "vp8")];
+        TrackDescription[] tracks = [new("microphone", Service.Voice, Layer.None, "opus"),
+            new(Wish.Camera, Service.Camera, Layer.Full, "vp8")];
         if (toCourt)
         {
-            await socket.SendAsync(JsonSerializer.SerializeToUtf8Bytes<FromBrowser>(new Describe(tracks), CoreJson.Options), WebSocketMessageType.Text, true, stop);
+            await socket.SendAsync(JsonSerializer.SerializeToUtf8Bytes<FromBrowser>(new Describe(tracks), CoreJson.Options),
+                WebSocketMessageType.Text, true, stop);
             await told.Task;
         }
         var clock = Stopwatch.StartNew();
@@ -79,13 +88,15 @@ internal static class RelayLoad
         {
             for (; sounds < clock.ElapsedMilliseconds / 20; sounds++)
                 if (speaks) await Frame(Service.Voice, own[0], sounds, SoundBytes, FrameMarks.None);
-            for (; pictures < clock.ElapsedMilliseconds / 50; pictures++) await Frame(Service.Camera, own[1], pictures, PictureBytes, pictures % 10 == 0 ? FrameMarks.Key : FrameMarks.None);
+            for (; pictures < clock.ElapsedMilliseconds / 50; pictures++)
+                await Frame(Service.Camera, own[1], pictures, PictureBytes, pictures % 10 == 0 ? FrameMarks.Key : FrameMarks.None);
         }
 
         async Task Frame(Service service, int track, uint sequence, int bytes, FrameMarks marks)
         {
             var frame = new byte[FrameHeader.Size + bytes];
-            new FrameHeader(frame.Length, service, marks, (ushort)track, sequence, (byte)(service == Service.Voice ? 25 : 0), 0, 200, (ulong)Micros()).Write(frame);
+            new FrameHeader(frame.Length, service, marks, (ushort)track, sequence, (byte)(service == Service.Voice ? 25 : 0), 0, 200,
+                (ulong)Micros()).Write(frame);
             await socket.SendAsync(frame, WebSocketMessageType.Binary, true, CancellationToken.None);
         }
     }

@@ -22,7 +22,13 @@ public static class StoreSetup
         .AddSingleton<Eraser>();
 
     internal static void Configure(DbContextOptionsBuilder options, string file, bool pooling) => options
-        .UseSqlite(new SqliteConnectionStringBuilder { DataSource = file, ForeignKeys = true, Pooling = pooling, DefaultTimeout = (int)BusyPatience.TotalSeconds }.ToString())
+        .UseSqlite(new SqliteConnectionStringBuilder
+        {
+            DataSource = file,
+            ForeignKeys = true,
+            Pooling = pooling,
+            DefaultTimeout = (int)BusyPatience.TotalSeconds
+        }.ToString())
         .AddInterceptors(new DurableConnection());
 
     /// <summary>Looks whether the database can be used at all, before anything else starts.</summary>
@@ -50,9 +56,11 @@ public static class StoreSetup
     private static async Task KeepBefore(CourtDb db)
     {
         if (!File.Exists(new SqliteConnectionStringBuilder(db.Database.GetConnectionString()).DataSource)) return;
-        if ((await db.Database.GetAppliedMigrationsAsync()).LastOrDefault() is not { } last || !(await db.Database.GetPendingMigrationsAsync()).Any()) return;
+        if ((await db.Database.GetAppliedMigrationsAsync()).LastOrDefault() is not { } last
+            || !(await db.Database.GetPendingMigrationsAsync()).Any()) return;
         var file = new SqliteConnectionStringBuilder(db.Database.GetConnectionString()).DataSource;
-        Copy(file, Path.Combine(Path.GetDirectoryName(Path.GetFullPath(file))!, $"hold-court-before-{DateTime.UtcNow:yyyyMMddHHmmss}-{last}.db"));
+        Copy(file, Path.Combine(Path.GetDirectoryName(Path.GetFullPath(file))!,
+            $"hold-court-before-{DateTime.UtcNow:yyyyMMddHHmmss}-{last}.db"));
     }
 
     /// <summary>A consistent copy, by SQLite's own way of backup, also while the database is written to.</summary>
@@ -61,7 +69,13 @@ public static class StoreSetup
     {
         try
         {
-            using (var source = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = file, Mode = SqliteOpenMode.ReadWrite, Pooling = false, DefaultTimeout = (int)BusyPatience.TotalSeconds }.ToString()))
+            using (var source = new SqliteConnection(new SqliteConnectionStringBuilder
+            {
+                DataSource = file,
+                Mode = SqliteOpenMode.ReadWrite,
+                Pooling = false,
+                DefaultTimeout = (int)BusyPatience.TotalSeconds
+            }.ToString()))
             using (var target = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = to, Pooling = false }.ToString()))
             {
                 source.Open();
@@ -92,7 +106,12 @@ public static class StoreSetup
     /// <summary>SQLite's own check of a database file.</summary>
     public static bool IsWhole(string file)
     {
-        using var db = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = file, Mode = SqliteOpenMode.ReadOnly, Pooling = false }.ToString());
+        using var db = new SqliteConnection(new SqliteConnectionStringBuilder
+        {
+            DataSource = file,
+            Mode = SqliteOpenMode.ReadOnly,
+            Pooling = false
+        }.ToString());
         db.Open();
         using var check = db.CreateCommand();
         check.CommandText = "PRAGMA integrity_check";
@@ -104,7 +123,8 @@ public static class StoreSetup
     {
         public override void ConnectionOpened(DbConnection connection, ConnectionEndEventData eventData) => MakeDurable(connection);
 
-        public override Task ConnectionOpenedAsync(DbConnection connection, ConnectionEndEventData eventData, CancellationToken cancellationToken = default)
+        public override Task ConnectionOpenedAsync(DbConnection connection, ConnectionEndEventData eventData,
+            CancellationToken cancellationToken = default)
         {
             MakeDurable(connection);
             return Task.CompletedTask;

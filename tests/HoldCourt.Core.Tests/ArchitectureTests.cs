@@ -20,12 +20,17 @@ public class ArchitectureTests
     [Fact]
     public void The_core_asks_no_clock_and_no_dice()
     {
-        var forbidden = new Regex(@"\b(DateTime(Offset)?\.(Now|UtcNow|Today)|Stopwatch|Environment\.|TimeProvider|Guid\.NewGuid|Random\.Shared|new Random\(|RandomNumberGenerator|Thread\.|Task\.)");
-        Sources("HoldCourt.Core").SelectMany(file => File.ReadLines(file).Where(line => !line.TrimStart().StartsWith("//", StringComparison.Ordinal) && forbidden.IsMatch(line)))
+        var forbidden = new Regex(
+            @"\b(DateTime(Offset)?\.(Now|UtcNow|Today)|Stopwatch|Environment\.|TimeProvider|Guid\.NewGuid|Random\.Shared|"
+                + @"new Random\(|RandomNumberGenerator|Thread\.|Task\.)");
+        Sources("HoldCourt.Core")
+            .SelectMany(file => File.ReadLines(file)
+            .Where(line => !line.TrimStart().StartsWith("//", StringComparison.Ordinal) && forbidden.IsMatch(line)))
             .ShouldBeEmpty();
     }
 
-    /// <summary>What somebody may do is asked of Powers, what they may know of Knowledge, and who is let in of the door's threshold.</summary>
+    /// <summary>What somebody may do is asked of Powers, what they may know
+    /// of Knowledge, and who is let in of the door's threshold.</summary>
     [Fact]
     public void Roles_are_compared_in_three_places()
     {
@@ -33,10 +38,12 @@ public class ArchitectureTests
         var compares = new Regex(@"\bOnBench\b|\b[rR]ole\s*(>=|<=|<|>)\s*Role\.");
         foreach (var project in new[] { "HoldCourt.Core", "HoldCourt.Server" })
             Sources(project).Where(file => !places.Contains(Path.GetFileName(file)))
-                .SelectMany(file => File.ReadLines(file).Where(line => compares.IsMatch(line)).Select(line => $"{Path.GetFileName(file)}: {line.Trim()}")).ShouldBeEmpty();
+                .SelectMany(file => File.ReadLines(file).Where(line => compares.IsMatch(line))
+                .Select(line => $"{Path.GetFileName(file)}: {line.Trim()}")).ShouldBeEmpty();
     }
 
-    private static IEnumerable<string> Sources(string project) => Directory.EnumerateFiles(Path.Combine(Repository.Root, "src", project), "*.cs", SearchOption.AllDirectories)
+    private static IEnumerable<string> Sources(string project) =>
+        Directory.EnumerateFiles(Path.Combine(Repository.Root, "src", project), "*.cs", SearchOption.AllDirectories)
         .Where(file => !file.Contains($"{Path.DirectorySeparatorChar}obj{Path.DirectorySeparatorChar}", StringComparison.Ordinal));
 
     [Theory]
@@ -56,9 +63,12 @@ public class ArchitectureTests
     {
         foreach (var union in new[] { typeof(SeatCommand), typeof(HouseCommand), typeof(Fact) })
             CoreJson.MembersOf(union).Select(CoreJson.NameOf).ShouldBeUnique();
-        JsonSerializer.Deserialize<SeatCommand>("""{"do":"mute","seats":[3]}""", CoreJson.Options).ShouldBeOfType<Mute>().Seats.ShouldBe([new SeatId(3)]);
+        JsonSerializer.Deserialize<SeatCommand>("""{"do":"mute","seats":[3]}""", CoreJson.Options)
+            .ShouldBeOfType<Mute>().Seats.ShouldBe([new SeatId(3)]);
         foreach (var house in CoreJson.MembersOf(typeof(HouseCommand)))
-            Should.Throw<Exception>(() => JsonSerializer.Deserialize<SeatCommand>($$"""{"do":"{{CoreJson.NameOf(house)}}"}""", CoreJson.Options)).ShouldBeAssignableTo<JsonException>();
+            Should.Throw<Exception>(() =>
+                JsonSerializer.Deserialize<SeatCommand>($$"""{"do":"{{CoreJson.NameOf(house)}}"}""", CoreJson.Options))
+                .ShouldBeAssignableTo<JsonException>();
     }
 
     /// <summary>What a name stands for is found by it alone, in all the topics' parts.</summary>
@@ -71,7 +81,8 @@ public class ArchitectureTests
             JsonSerializer.Deserialize<Reason>(JsonSerializer.Serialize(reason, CoreJson.Options), CoreJson.Options).ShouldBe(reason);
         Should.Throw<JsonException>(() => JsonSerializer.Deserialize<Reason>("\"noSuchReason\"", CoreJson.Options));
         // Each order gives something, or nobody would notice it.
-        Named.All<Capability>().Select(capability => capability.ByOrder).OfType<Order>().ShouldBe(Enum.GetValues<Order>(), ignoreOrder: true);
+        Named.All<Capability>().Select(capability => capability.ByOrder).OfType<Order>()
+            .ShouldBe(Enum.GetValues<Order>(), ignoreOrder: true);
     }
 }
 

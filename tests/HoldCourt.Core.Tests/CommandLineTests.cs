@@ -19,10 +19,12 @@ public class CommandLineTests
     }
 
     private Reading Read(string line, string language = "en") => Reader.Read(
-        new Scope(_house.Sitting, House.Host, new Instant(1_770_000_900_000), [new NamedPreset("Hearing", DoorMode.Listed, StandingOrders.Usual)], language), line);
+        new Scope(_house.Sitting, House.Host, new Instant(1_770_000_900_000),
+            [new NamedPreset("Hearing", DoorMode.Listed, StandingOrders.Usual)], language), line);
 
     /// <summary>A line for each pattern: what stands in each slot.</summary>
-    private static string Filled(string pattern, string language) => string.Join(' ', pattern.Split(' ').Select(part => (part, language) switch
+    private static string Filled(string pattern, string language) =>
+        string.Join(' ', pattern.Split(' ').Select(part => (part, language) switch
     {
         ("{people}", _) => "Teodor Quill, Nia Okafor",
         ("{comers}", _) => "Jun Takeda",
@@ -77,14 +79,17 @@ public class CommandLineTests
     [InlineData("pl", "{0} dla prezenterów", "zabroń Nia Okafor {0}")]
     public void The_command_line_understands_the_words_of_the_panels(string language, string order, string exception)
     {
-        using var catalogue = JsonDocument.Parse(File.ReadAllText(Path.Combine(Repository.Root, "web", "src", "locales", language + ".json")), default);
+        using var catalogue = JsonDocument.Parse(
+            File.ReadAllText(Path.Combine(Repository.Root, "web", "src", "locales", language + ".json")), default);
         static Order OrderOf(JsonProperty text) => JsonSerializer.Deserialize<Order>($"\"{text.Name}\"", CoreJson.Options);
         foreach (var name in catalogue.RootElement.GetProperty("orders").GetProperty("name").EnumerateObject())
-            Read(string.Format(null, order, name.Value), language).Command.ShouldBe(new SetOrder(OrderOf(name), Audience.Presenters), name.Name);
+            Read(string.Format(null, order, name.Value),
+                language).Command.ShouldBe(new SetOrder(OrderOf(name), Audience.Presenters), name.Name);
         foreach (var capability in catalogue.RootElement.GetProperty("capabilityOf").EnumerateObject())
         {
             var except = Read(string.Format(null, exception, capability.Value), language).Command.ShouldBeOfType<Except>(capability.Name);
-            except.ShouldSatisfyAllConditions(wish => wish.Order.ShouldBe(OrderOf(capability)), wish => wish.Seats.ShouldBe([_nia]), wish => wish.May.ShouldBe(false));
+            except.ShouldSatisfyAllConditions(wish => wish.Order.ShouldBe(OrderOf(capability)), wish => wish.Seats.ShouldBe([_nia]), wish =>
+                wish.May.ShouldBe(false));
         }
     }
 
@@ -153,7 +158,8 @@ public class CommandLineTests
     [Fact]
     public void Nothing_that_is_typed_breaks_the_reader()
     {
-        string[] odd = [":", "::: :", "mute ,,,", "floor to for for for", new string('a', 100_000), "write to : : x", "add item of of 3 min", "\t", "message 99999999999 is answered"];
+        string[] odd = [":", "::: :", "mute ,,,", "floor to for for for", new string('a', 100_000), "write to : : x",
+            "add item of of 3 min", "\t", "message 99999999999 is answered"];
         foreach (var line in odd) Should.NotThrow(() => Read(line));
     }
 }

@@ -30,7 +30,9 @@ public class DocketTests(ITestOutputHelper output)
     [InlineData("siobhan obrien", MatchReason.SameName)]
     public void A_name_typed_otherwise_is_still_surely_recognized_and_the_reason_is_told(string typed, MatchReason reason)
     {
-        var found = Recognize(typed, Lines("Nia Okafor", "Mary Ann Delacroix", "William Sørensen", "Zoë Ångström", "Siobhán O'Brien", "Jun Takeda", "Ilse Vantorre"));
+        var found = Recognize(typed,
+            Lines("Nia Okafor", "Mary Ann Delacroix", "William Sørensen", "Zoë Ångström", "Siobhán O'Brien", "Jun Takeda",
+            "Ilse Vantorre"));
         found.Match.ShouldBe(Match.Sure, string.Join(' ', found.Reasons));
         found.Reasons.ShouldContain(reason);
     }
@@ -55,7 +57,8 @@ public class DocketTests(ITestOutputHelper output)
     [InlineData("LRT - Nia Okafor")]
     [InlineData("Okafor, Nia (Lower Weir)")]
     public void Words_beside_the_name_do_not_count_against_it(string typed) =>
-        Recognize(typed, Lines("Nia Okafor", "Jun Takeda", "Ilse Vantorre", "Kwabena Osei")).ShouldSatisfyAllConditions(found => found.Match.ShouldBe(Match.Sure), found => found.Line.ShouldBe(0));
+        Recognize(typed, Lines("Nia Okafor", "Jun Takeda", "Ilse Vantorre", "Kwabena Osei"))
+            .ShouldSatisfyAllConditions(found => found.Match.ShouldBe(Match.Sure), found => found.Line.ShouldBe(0));
 
     [Theory]
     [InlineData("Ilse's iPad")]
@@ -64,7 +67,8 @@ public class DocketTests(ITestOutputHelper output)
     [InlineData("Galaxy S22 (Ilse)")]
     public void Somebodys_device_is_a_hint_and_never_sure(string typed) =>
         Recognize(typed, Lines("Nia Okafor", "Jun Takeda", "Ilse Vantorre", "Kwabena Osei")).ShouldSatisfyAllConditions(
-            found => found.Match.ShouldBe(Match.Likely), found => found.Line.ShouldBe(2), found => found.Reasons.ShouldContain(MatchReason.DeviceName));
+            found => found.Match.ShouldBe(Match.Likely), found =>
+                found.Line.ShouldBe(2), found => found.Reasons.ShouldContain(MatchReason.DeviceName));
 
     [Theory]
     [InlineData("Daniel Rossi", "Daniela Rossi")]
@@ -72,21 +76,27 @@ public class DocketTests(ITestOutputHelper output)
     [InlineData("Rona Halvari", "Runa Halvari")]
     [InlineData("Tamisn Okonoj", "Tamsin Okonjo")]
     [InlineData("Teodora Quil", "Teodor Quill")]
-    public void A_name_that_may_be_somebody_elses_or_has_two_slips_is_not_sure(string typed, string line) => Recognize(typed, Lines(line, "Jun Takeda", "Ilse Vantorre")).Match.ShouldNotBe(Match.Sure);
+    public void A_name_that_may_be_somebody_elses_or_has_two_slips_is_not_sure(string typed, string line) =>
+        Recognize(typed, Lines(line, "Jun Takeda", "Ilse Vantorre")).Match.ShouldNotBe(Match.Sure);
 
     [Fact]
     public void Of_two_with_one_name_the_nearer_slot_is_told()
     {
-        var found = Recognize("Jan Kos", new DocketLine("Jan Kos", Slot: _noon + TimeSpan.FromHours(3)), new DocketLine("Jan Kos", Slot: _noon + TimeSpan.FromMinutes(5)));
-        found.ShouldSatisfyAllConditions(f => f.Match.ShouldBe(Match.Likely), f => f.Line.ShouldBe(1), f => f.Reasons.ShouldContain(MatchReason.NearerSlot));
+        var found = Recognize("Jan Kos", new DocketLine("Jan Kos", Slot: _noon + TimeSpan.FromHours(3)),
+            new DocketLine("Jan Kos", Slot: _noon + TimeSpan.FromMinutes(5)));
+        found.ShouldSatisfyAllConditions(f => f.Match.ShouldBe(Match.Likely), f => f.Line.ShouldBe(1), f =>
+            f.Reasons.ShouldContain(MatchReason.NearerSlot));
     }
 
     [Fact]
     public void Two_sisters_do_not_claim_one_line_and_who_fits_several_is_not_sure()
     {
         var docket = Lines("Gwen Ashdown", "Gwyn Ashdown", "Jan Kos", "Jan Kos");
-        Recognize(["Gwyn Ashdown", "Gwen Ashdown"], docket).Select(found => (found.Match, found.Line)).ShouldBe([(Match.Sure, 1), (Match.Sure, 0)]);
-        Recognize("G. Ashdown", docket).ShouldSatisfyAllConditions(found => found.Match.ShouldBe(Match.Likely), found => found.Reasons.ShouldContain(MatchReason.SeveralFit));
+        Recognize(["Gwyn Ashdown", "Gwen Ashdown"], docket).Select(found => (found.Match, found.Line))
+            .ShouldBe([(Match.Sure, 1), (Match.Sure, 0)]);
+        Recognize("G. Ashdown", docket)
+            .ShouldSatisfyAllConditions(found => found.Match.ShouldBe(Match.Likely), found =>
+            found.Reasons.ShouldContain(MatchReason.SeveralFit));
         Recognize("Jan Kos", docket).Match.ShouldBe(Match.Likely);
         Recognize(["Nia Okafor", "nia okafor"], Lines("Nia Okafor")).ShouldAllBe(found => found.Match == Match.Twice);
     }
@@ -94,9 +104,12 @@ public class DocketTests(ITestOutputHelper output)
     [Fact]
     public void A_personal_link_is_proof_whatever_is_typed_and_a_slot_nearby_makes_likelier()
     {
-        var list = new DocketList([new DocketLine("Nia Okafor", Email: "nia@larkmoor.example.org"), new DocketLine("Bartosz Wilk", Slot: _noon), new DocketLine("Bartosz Wilke", Slot: _noon + TimeSpan.FromHours(5))]);
-        Recognition Of(string name, string? email) => Recognizer.Judge(list, [Recognizer.Look(list, name, email, _noon)], new HashSet<int>())[0];
-        Of("Tablet", "NIA@larkmoor.example.org").ShouldSatisfyAllConditions(found => found.Line.ShouldBe(0), found => found.Reasons.ShouldContain(MatchReason.PersonalLink));
+        var list = new DocketList([new DocketLine("Nia Okafor", Email: "nia@larkmoor.example.org"),
+            new DocketLine("Bartosz Wilk", Slot: _noon), new DocketLine("Bartosz Wilke", Slot: _noon + TimeSpan.FromHours(5))]);
+        Recognition Of(string name, string? email) =>
+            Recognizer.Judge(list, [Recognizer.Look(list, name, email, _noon)], new HashSet<int>())[0];
+        Of("Tablet", "NIA@larkmoor.example.org")
+            .ShouldSatisfyAllConditions(found => found.Line.ShouldBe(0), found => found.Reasons.ShouldContain(MatchReason.PersonalLink));
         var near = Of("B. Wilk", null);
         near.Line.ShouldBe(1);
         near.Reasons.ShouldContain(MatchReason.SlotNear);
@@ -116,9 +129,12 @@ public class DocketTests(ITestOutputHelper output)
         {
             var lines = people.Docket(size);
             var list = new DocketList([.. lines]);
-            var comers = lines.Select((line, at) => (Name: people.Typed(line.Name), Line: (int?)at)).Where((_, at) => (at + round) % 10 < 8).Take(400)
-                .Concat(Enumerable.Range(0, Math.Min(size, 400) / 4).Select(_ => (Name: people.Stranger(lines), Line: (int?)null))).ToList();
-            var found = Recognizer.Judge(list, [.. comers.Select(comer => Recognizer.Look(list, comer.Name, null, _noon))], new HashSet<int>());
+            var comers = lines.Select((line, at) => (Name: people.Typed(line.Name), Line: (int?)at))
+                .Where((_, at) => (at + round) % 10 < 8).Take(400)
+                .Concat(Enumerable.Range(0, Math.Min(size, 400) / 4)
+                    .Select(_ => (Name: people.Stranger(lines), Line: (int?)null))).ToList();
+            var found = Recognizer.Judge(list, [.. comers.Select(comer => Recognizer.Look(list, comer.Name, null, _noon))],
+                new HashSet<int>());
             waiting += comers.Count;
             foreach (var (comer, recognition) in comers.Zip(found))
             {
@@ -126,10 +142,12 @@ public class DocketTests(ITestOutputHelper output)
                 if (recognition.Match != Match.Sure) continue;
                 sure++;
                 if (recognition.Line == comer.Line) right++;
-                else output.WriteLine($"{comer.Name} taken for {lines[recognition.Line!.Value].Name} ({recognition.Confidence}; {string.Join(' ', recognition.Reasons)})");
+                else output.WriteLine($"{comer.Name} taken for {lines[recognition.Line!.Value].Name} ({recognition.Confidence}; "
+                    + $"{string.Join(' ', recognition.Reasons)})");
             }
         }
-        output.WriteLine($"{size}: of {sure} sure {100.0 * right / sure:F2} % are right; of {truly} true {100.0 * right / truly:F1} % are sure");
+        output.WriteLine($"{size}: of {sure} sure {100.0 * right / sure:F2} % are right; of {truly} true {100.0 * right / truly:F1} % "
+            + "are sure");
         (right / (double)sure).ShouldBeGreaterThanOrEqualTo(0.995);
         (right / (double)truly).ShouldBeGreaterThanOrEqualTo(0.85);
     }

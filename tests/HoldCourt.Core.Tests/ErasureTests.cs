@@ -25,7 +25,8 @@ public class ErasureTests
     [Property(Arbitrary = [typeof(PropertyTests.Wishes)], MaxTest = 200)]
     public void Whatever_happened_nothing_tells_of_the_erased_and_the_chain_holds(PropertyTests.Step[] steps)
     {
-        var house = House.Opened(DoorMode.Listed, null, new DocketLine("listed1", Email: "listed1@example.org", Key: "line:1"), new DocketLine("listed2", Role.Presenter, Key: "line:2"));
+        var house = House.Opened(DoorMode.Listed, null, new DocketLine("listed1", Email: "listed1@example.org", Key: "line:1"),
+            new DocketLine("listed2", Role.Presenter, Key: "line:2"));
         for (var n = 1; n <= 3; n++) house.Arrives($"listed{n}", new PersonKey($"guest:key{n}"), n < 3 ? $"line:{n}" : null);
         foreach (var step in steps) house.Do(step.By == 0 ? Actor.House : Actor.Of(new SeatId(step.By)), step.Command);
         var kept = Kept(house.Entries);
@@ -39,15 +40,30 @@ public class ErasureTests
             entry.Json.ShouldNotContain("guest:key1\"");
         }
         // The story of everybody else is the same.
-        var (was, now) = (kept.Select(entry => entry.Read()).Aggregate(Sitting.Empty, SittingRules.Evolve), after.Select(entry => entry.Read()).Aggregate(Sitting.Empty, SittingRules.Evolve));
-        var theirs = house.Entries.Select(entry => entry.Fact).Select(fact => fact switch { Entered { Name: "listed1" } entered => entered.Seat, Announced { Name: "listed1" } announced => announced.Seat, _ => (SeatId?)null }).OfType<SeatId>().ToHashSet();
+        var (was, now) = (kept.Select(entry => entry.Read()).Aggregate(Sitting.Empty, SittingRules.Evolve),
+            after.Select(entry => entry.Read()).Aggregate(Sitting.Empty, SittingRules.Evolve));
+        var theirs = house.Entries.Select(entry => entry.Fact)
+            .Select(fact => fact switch
+            {
+                Entered { Name: "listed1" } entered => entered.Seat,
+                Announced { Name: "listed1" } announced =>
+            announced.Seat,
+                _ => (SeatId?)null
+            }).OfType<SeatId>().ToHashSet();
         now.Seats.Select(seat => (seat.Id, seat.Place, seat.Role)).ShouldBe(was.Seats.Select(seat => (seat.Id, seat.Place, seat.Role)));
-        foreach (var (before, seat) in was.Seats.Zip(now.Seats)) seat.Name.ShouldBe(theirs.Contains(seat.Id) || before.Name == "listed1" ? "Erased person" : before.Name);
-        foreach (var (before, message) in was.Chat.Newest.Zip(now.Chat.Newest)) message.Text.ShouldBe(theirs.Contains(before.From) && before.Text.Length > 0 ? Erasure.Gone : before.Text);
+        foreach (var (before, seat) in was.Seats.Zip(now.Seats))
+            seat.Name.ShouldBe(theirs.Contains(seat.Id) || before.Name == "listed1" ? "Erased person" : before.Name);
+        foreach (var (before, message) in was.Chat.Newest.Zip(now.Chat.Newest))
+            message.Text.ShouldBe(theirs.Contains(before.From) && before.Text.Length > 0 ? Erasure.Gone : before.Text);
         // Once more changes nothing, and a changed seal is found.
         Erasure.Of(after, new Erasing(["listed1"], [], "Erased person")).ShouldBeEmpty();
         if (after.FindIndex(entry => entry.Seal is not null) is var at and >= 0)
-            Chain.FirstBreak(after.Select((entry, n) => n == at ? entry with { Json = entry.Json.Replace("Erased person", "Somebody", StringComparison.Ordinal).Replace(Erasure.Gone, "words", StringComparison.Ordinal) } : entry)).ShouldBe(at + 1);
+            Chain.FirstBreak(after.Select((entry, n) =>
+                n == at ? entry with
+                {
+                    Json = entry.Json.Replace("Erased person", "Somebody", StringComparison.Ordinal)
+                .Replace(Erasure.Gone, "words", StringComparison.Ordinal)
+                } : entry)).ShouldBe(at + 1);
     }
 
     [Fact]
@@ -61,10 +77,13 @@ public class ErasureTests
         house.Do(other, new EditMessage(2, "Nia?"));
         house.Do(other, new DeleteMessage(2));
         var kept = Kept(house.Entries);
-        var texts = Erased(kept, new Erasing(["Nia"], [], "Erased person")).Select(entry => entry.Read().Fact).OfType<Written>().Select(written => written.Text);
+        var texts = Erased(kept, new Erasing(["Nia"], [], "Erased person")).Select(entry => entry.Read().Fact).OfType<Written>()
+            .Select(written => written.Text);
         texts.ShouldBe([Erasure.Gone, "Erased person, Erased person and Niamh (Erased person)."]);
         var words = Erased(kept, Erasing.Words);
         Chain.FirstBreak(words).ShouldBeNull();
-        string.Concat(words.Select(entry => entry.Json)).ShouldSatisfyAllConditions(all => all.ShouldNotContain("I am here"), all => all.ShouldNotContain("Nia?"), all => all.ShouldContain("\"Nia\""));
+        string.Concat(words.Select(entry => entry.Json))
+            .ShouldSatisfyAllConditions(all => all.ShouldNotContain("I am here"), all => all.ShouldNotContain("Nia?"), all =>
+            all.ShouldContain("\"Nia\""));
     }
 }

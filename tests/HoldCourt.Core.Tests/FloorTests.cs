@@ -14,19 +14,21 @@ public class FloorTests
     public void Hands_stand_in_the_order_in_which_they_were_raised_and_the_floor_goes_to_the_first()
     {
         var (house, a, b, c) = Three(_byLeave);
-        foreach (var seat in new[] { b, c, a }) house.Do(seat, new RaiseHand()).IsRefused.ShouldBeFalse();
+        foreach (var seat in new[] { b, c, a }) house.Do(seat, new RaiseHand()).Refusal.ShouldBeNull();
         house.Do(b, new RaiseHand()).Refusal!.Reason.ShouldBe(Reason.NoChange);
         Hands.InOrder(house.Sitting).Select(seat => seat.Id).ShouldBe([b, c, a]);
         house.Do(a, new GiveFloor()).Refusal!.Reason.ShouldBe(Reason.OnlyBench);
 
-        house.Do(House.Host, new GiveFloor()).IsRefused.ShouldBeFalse();
+        house.Do(House.Host, new GiveFloor()).Refusal.ShouldBeNull();
         house.Sitting.Turn!.Seat.ShouldBe(b);
-        house[b].ShouldSatisfyAllConditions(seat => seat.HandSince.ShouldBeNull(), seat => seat.Asked.ShouldBeTrue(), seat => seat.HasLeave.ShouldBeTrue());
-        house.Do(b, new OpenMicrophone()).IsRefused.ShouldBeFalse();
-        house.Do(House.Host, new GiveFloor(c)).IsRefused.ShouldBeFalse();
-        house[b].ShouldSatisfyAllConditions(seat => seat.MicrophoneOpen.ShouldBeFalse("the floor is not theirs any more"), seat => seat.HasLeave.ShouldBeFalse());
+        house[b].ShouldSatisfyAllConditions(seat => seat.HandSince.ShouldBeNull(), seat => seat.Asked.ShouldBeTrue(), seat =>
+            seat.HasLeave.ShouldBeTrue());
+        house.Do(b, new OpenMicrophone()).Refusal.ShouldBeNull();
+        house.Do(House.Host, new GiveFloor(c)).Refusal.ShouldBeNull();
+        house[b].ShouldSatisfyAllConditions(seat => seat.MicrophoneOpen.ShouldBeFalse("the floor is not theirs any more"), seat =>
+            seat.HasLeave.ShouldBeFalse());
         Hands.InOrder(house.Sitting).Select(seat => seat.Id).ShouldBe([a]);
-        house.Do(House.Host, new GiveFloor(House.Host)).IsRefused.ShouldBeFalse();
+        house.Do(House.Host, new GiveFloor(House.Host)).Refusal.ShouldBeNull();
         house[House.Host].Asked.ShouldBeFalse("nobody asks oneself");
         house.Do(House.Host, new LowerHands(House.Seats(a, b)));
         house.Do(House.Host, new GiveFloor()).Refusal!.Reason.ShouldBe(Reason.NoHands);
@@ -39,7 +41,7 @@ public class FloorTests
         house.Do(House.Host, new SetFloor(FloorRule.Usual with { Order = FloorOrder.Fair }));
         house.Do(House.Host, new GiveFloor(a));
         var given = house.Sitting.Sequence;
-        house.Do(a, new YieldFloor()).IsRefused.ShouldBeFalse();
+        house.Do(a, new YieldFloor()).Refusal.ShouldBeNull();
         house[a].FloorTime.ShouldBe(TimeSpan.FromSeconds(1));
         foreach (var seat in new[] { a, b }) house.Do(seat, new RaiseHand());
         Hands.InOrder(house.Sitting).Select(seat => seat.Id).ShouldBe([b, a]);
@@ -60,7 +62,7 @@ public class FloorTests
         var turn = house.Sitting.Turn;
         house.Do(House.Host, new GiveFloor());
         house.Sitting.Turn!.Seat.ShouldBe(b);
-        house.Do(House.Host, new TakeBack()).IsRefused.ShouldBeFalse();
+        house.Do(House.Host, new TakeBack()).Refusal.ShouldBeNull();
         house.Sitting.Turn.ShouldBe(turn);
         house[a].ShouldSatisfyAllConditions(seat => seat.MicrophoneOpen.ShouldBeTrue(), seat => seat.FloorTime.ShouldBe(TimeSpan.Zero));
         house[b].ShouldSatisfyAllConditions(seat => seat.HandSince.ShouldBe(since), seat => seat.HasLeave.ShouldBeFalse());
@@ -100,10 +102,10 @@ public class FloorTests
         view.Seats.Select(row => row.Id).ShouldBe([House.Host, a]);
         view.Sitting.Floor!.Turn!.Name.ShouldBe("Ansel");
         house.Do(House.Host, new MuteAll()).ShouldBe(Decision.AlreadySo);
-        house.Do(House.Host, new MuteAll(Presenters: true)).IsRefused.ShouldBeFalse();
+        house.Do(House.Host, new MuteAll(Presenters: true)).Refusal.ShouldBeNull();
         house[a].MicrophoneOpen.ShouldBeFalse();
         house.Do(House.Host, new GiveFloor(b));
         house.Do(b, new AnswerUnmute(false));
-        house.Do(b, new OpenMicrophone()).IsRefused.ShouldBeFalse("who does not want to be asked still has the floor");
+        house.Do(b, new OpenMicrophone()).Refusal.ShouldBeNull("who does not want to be asked still has the floor");
     }
 }

@@ -10,7 +10,9 @@ namespace HoldCourt.Core.Tests;
 /// </summary>
 public class GoldenTests
 {
-    public static TheoryData<string> Files => [.. Directory.GetFiles(Path.Combine(Repository.Root, "tests", "vectors"), "entries-*.jsonl").Select(Path.GetFileName).OfType<string>()];
+    public static TheoryData<string> Files =>
+        [.. Directory.GetFiles(Path.Combine(Repository.Root, "tests", "vectors"), "entries-*.jsonl").Select(Path.GetFileName)
+        .OfType<string>()];
 
     [Theory]
     [MemberData(nameof(Files))]
@@ -44,7 +46,8 @@ public class GoldenTests
         (sitting.Host?.Number).ShouldBe((int?)then["host"]);
         CoreJson.NameOf(sitting.Door.Mode).ShouldBe((string?)then["door"]);
         sitting.Chat.Count.ShouldBe((int)then["chat"]!);
-        if (then["visits"] is { } visits) sitting.Visits.ShouldBeJson(JsonSerializer.Deserialize<ImmutableList<Visit>>(visits, CoreJson.Options));
+        if (then["visits"] is { } visits)
+            sitting.Visits.ShouldBeJson(JsonSerializer.Deserialize<ImmutableList<Visit>>(visits, CoreJson.Options));
         var seats = then["seats"]!.AsArray();
         sitting.Seats.Count.ShouldBe(seats.Count);
         foreach (var (seat, was) in sitting.Seats.Zip(seats))

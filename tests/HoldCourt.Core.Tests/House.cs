@@ -14,7 +14,8 @@ internal sealed class House
     public static House Opened(DoorMode door = DoorMode.Attended, StandingOrders? orders = null, params DocketLine[] docket)
     {
         var house = new House();
-        house.Do(Actor.House, new Open("Assembly", new PersonKey("account:odalys"), new Door(door), orders ?? StandingOrders.Usual, [.. docket])).IsRefused.ShouldBeFalse();
+        house.Do(Actor.House, new Open("Assembly", new PersonKey("account:odalys"), new Door(door), orders
+            ?? StandingOrders.Usual, [.. docket])).Refusal.ShouldBeNull();
         house.Arrives("Odalys", new PersonKey("account:odalys")).ShouldBe(Host);
         return house;
     }
@@ -41,7 +42,7 @@ internal sealed class House
     public SeatId Arrives(string name, PersonKey? person = null, string? proof = null)
     {
         var key = person ?? new PersonKey($"guest:{name}");
-        Do(Actor.House, new Announce(key, name, proof, Owns: key == Sitting.Owner)).IsRefused.ShouldBeFalse();
+        Do(Actor.House, new Announce(key, name, proof, Owns: key == Sitting.Owner)).Refusal.ShouldBeNull();
         // The page opens its line.
         Do(Actor.House, new Reconnect(Sitting.SeatOf[key]));
         return Sitting.SeatOf[key];
@@ -50,7 +51,7 @@ internal sealed class House
     public SeatId Admits(string name, Role role = Role.Attendee)
     {
         var seat = Arrives(name);
-        Do(Host, new Admit([seat], role)).IsRefused.ShouldBeFalse();
+        Do(Host, new Admit([seat], role)).Refusal.ShouldBeNull();
         return seat;
     }
 

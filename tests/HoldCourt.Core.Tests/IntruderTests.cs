@@ -10,8 +10,10 @@ public class IntruderTests
     private static House Opened(bool prepare, DoorMode door = DoorMode.Listed, Audience see = Audience.Everyone)
     {
         var house = new House();
-        house.Do(Actor.House, new Open("Assembly", new PersonKey("account:odalys"), new Door(door), StandingOrders.Usual with { SeePeople = see },
-            [new DocketLine("listed1", Key: "line:1"), new DocketLine("listed2", Role.Presenter, Key: "line:2"), new DocketLine("listed3", Role.Deputy, Key: "line:3")], prepare));
+        house.Do(Actor.House, new Open("Assembly", new PersonKey("account:odalys"), new Door(door),
+            StandingOrders.Usual with { SeePeople = see },
+            [new DocketLine("listed1", Key: "line:1"), new DocketLine("listed2", Role.Presenter, Key: "line:2"),
+                new DocketLine("listed3", Role.Deputy, Key: "line:3")], prepare));
         house.Arrives("Odalys", new PersonKey("account:odalys"));
         for (var n = 1; n <= 3; n++) house.Arrives($"listed{n}", new PersonKey($"guest:key{n}"), n == 2 ? "line:2" : null);
         return house;
@@ -93,9 +95,11 @@ public class IntruderTests
             var held = _roles.GetValueOrDefault(entered.Seat, Role.Attendee);
             var line = _docket.Find(one => one.Key is not null && one.Key == entered.Proof);
             // Whoever showed the same link before, in whatever browser.
-            var same = _proofs.Where(pair => pair.Key != entered.Seat && pair.Value is not null && pair.Value == entered.Proof).Select(pair => pair.Key).ToList();
+            var same = _proofs.Where(pair => pair.Key != entered.Seat && pair.Value is not null && pair.Value == entered.Proof)
+                .Select(pair => pair.Key).ToList();
             if (same.Exists(_putOut.Contains)) line = null;
-            else if (line is not null) line = line with { Role = same.Where(LetIn.Contains).Select(seat => _roles[seat]).Append(line.Role).Min() };
+            else if (line is not null)
+                line = line with { Role = same.Where(LetIn.Contains).Select(seat => _roles[seat]).Append(line.Role).Min() };
             _proofs[entered.Seat] = entered.Proof;
             var hasKey = wish is Announce { HostKey: true };
             // No wish: the owner, with whom the test begins.
@@ -103,9 +107,12 @@ public class IntruderTests
             var cameBack = LetIn.Contains(entered.Seat) && (_door.Lock is null || held >= Role.Deputy);
             var byDoor = _door.Lock is null && !_putOut.Contains(entered.Seat) && (_prepares
                 ? _door.Mode != DoorMode.Attended && line?.Role >= Role.Presenter
-                : _door.Mode == DoorMode.Open || (_door.Mode == DoorMode.Listed && (line is not null || (_door.ByName && _docket.Exists(one => one.Name == entered.Name)))));
+                : _door.Mode == DoorMode.Open
+                    || (_door.Mode == DoorMode.Listed
+                    && (line is not null || (_door.ByName && _docket.Exists(one => one.Name == entered.Name)))));
             (hasKey || isOwner || cameBack || byDoor).ShouldBeTrue($"{entered} by {wish} at {_door}");
-            if (!hasKey && !isOwner && !cameBack && entered.As > Role.Attendee) entered.As.ShouldBe(line?.Role ?? Role.Attendee, "no role by a typed name");
+            if (!hasKey && !isOwner && !cameBack && entered.As > Role.Attendee)
+                entered.As.ShouldBe(line?.Role ?? Role.Attendee, "no role by a typed name");
             Welcome(entered.Seat, entered.As > held ? entered.As : held);
         }
 
@@ -134,15 +141,28 @@ public class IntruderTests
             var before = house.Sitting;
             var decision = house.Do(By(step), step.Command);
             if (step.Command is not (AdmitSure or Begin or Next)) continue;
-            foreach (var (seat, role) in decision.Facts.SelectMany(fact => fact switch { Admitted admitted => admitted.Seats.Zip(admitted.As), VisitsTurned turned => turned.Called.Zip(turned.As), _ => [] }))
-                if (role > before.Seats[seat].Role) before.Docket.Lines.ShouldContain(line => line.Key != null && line.Key == before.Seats[seat].Proof && line.Role >= role);
+            foreach (var (seat, role) in decision.Facts.SelectMany(fact =>
+                fact switch
+                {
+                    Admitted admitted => admitted.Seats.Zip(admitted.As),
+                    VisitsTurned turned =>
+                turned.Called.Zip(turned.As),
+                    _ => []
+                }))
+                if (role > before.Seats[seat].Role)
+                    before.Docket.Lines.ShouldContain(line => line.Key != null && line.Key == before.Seats[seat].Proof
+                    && line.Role >= role);
         }
     }
 
     /// <summary>Lines as somebody types them who wants to be told names.</summary>
-    private static readonly string[] _lines = ["", "m", "mute ", "mute w", "floor to ", "floor to l", "admit ", "admit w", "decline l", "item s", "item ", "go to item ", "remove ", "give ", "write to ", "rename w", "hand over to "];
+    private static readonly string[] _lines =
+        ["", "m", "mute ", "mute w", "floor to ", "floor to l", "admit ", "admit w", "decline l", "item s", "item ", "go to item ",
+        "remove ", "give ", "write to ", "rename w", "hand over to "];
 
-    private static readonly Command[] _wishes = [new Admit([new(1), new(2), new(3), new(4), new(5)]), new AdmitSure(), new MuteAll(true), new NextItem(), new Next(), new YieldFloor(), new Leave(), new RaiseHand(),
+    private static readonly Command[] _wishes =
+        [new Admit([new(1), new(2), new(3), new(4), new(5)]), new AdmitSure(), new MuteAll(true), new NextItem(), new Next(),
+        new YieldFloor(), new Leave(), new RaiseHand(),
         new SetOrder(Order.SeePeople, Audience.Everyone), new Mute([new(2), new(3), new(4)]), new TakeBack()];
 
     [Property(Arbitrary = [typeof(PropertyTests.Wishes)], MaxTest = 150)]
@@ -156,20 +176,25 @@ public class IntruderTests
         {
             var answers = string.Concat(
                 Json(MeRow.Of(sitting, seat)),
-                string.Concat(_lines.Select(line => Json(Reader.Read(new Scope(sitting, seat.Id, new Instant(1_770_000_900_000), []), line).Completions))),
+                string.Concat(_lines.Select(line =>
+                    Json(Reader.Read(new Scope(sitting, seat.Id, new Instant(1_770_000_900_000), []), line).Completions))),
                 string.Concat(_wishes.Select(wish => Json(Foresight.Of(sitting, wish, Actor.Of(seat.Id), new Instant(1_770_000_900_000))))),
-                string.Concat(sitting.Chat.Newest.Where(message => sitting.MayKnow(seat, new Matter.Words(message))).Select(message => Json(MessageRow.Of(sitting, message, seat)))));
+                string.Concat(sitting.Chat.Newest.Where(message => sitting.MayKnow(seat, new Matter.Words(message)))
+                    .Select(message => Json(MessageRow.Of(sitting, message, seat)))));
             var hidden = sitting.Seats.Where(other => other.Id != seat.Id && IsHidden(sitting, seat, other)).ToList();
             var known = sitting.Seats.Except(hidden).Select(other => other.Name).ToHashSet();
-            foreach (var other in hidden.Where(other => !known.Contains(other.Name) && !WroteTo(sitting, other, seat))) answers.ShouldNotContain(other.Name, Case.Sensitive, $"{seat.Name} ({seat.Role}, {seat.Place})");
+            foreach (var other in hidden.Where(other => !known.Contains(other.Name) && !WroteTo(sitting, other, seat)))
+                answers.ShouldNotContain(other.Name, Case.Sensitive, $"{seat.Name} ({seat.Role}, {seat.Place})");
             answers.ShouldNotContain("secretitem");
             answers.ShouldNotContain("secretnote");
-            foreach (var message in sitting.Chat.Newest.Where(message => message is { To.Reach: Reach.One } && message.From != seat.Id && message.To.Seat != seat.Id))
+            foreach (var message in sitting.Chat.Newest.Where(message => message is { To.Reach: Reach.One } && message.From != seat.Id
+                && message.To.Seat != seat.Id))
                 sitting.MayKnow(seat, new Matter.Words(message)).ShouldBeFalse();
 
             var everybody = sitting.Seats.Select(other => new Wish(other.Id, 400));
             var stage = StageState.Unknown.With(StageChange.Whole(sitting));
-            foreach (var shown in ForwardingPlan.Allot(everybody.Where(wish => stage.MayBeSeen(wish.Sender, seat.Id)), 100_000_000).Keys.Select(key => key.Sender))
+            foreach (var shown in ForwardingPlan.Allot(everybody.Where(wish => stage.MayBeSeen(wish.Sender, seat.Id)),
+                100_000_000).Keys.Select(key => key.Sender))
             {
                 seat.IsSeated.ShouldBeTrue("nobody outside sees anybody");
                 IsHidden(sitting, seat, sitting.Seats[shown]).ShouldBeFalse($"{seat.Name} sees {sitting.Seats[shown].Name}");
@@ -179,9 +204,11 @@ public class IntruderTests
 
     private static string Json<T>(T value) => JsonSerializer.Serialize(value, CoreJson.Options);
 
-    /// <summary>Names stay beside what people wrote to everyone, wherever people may know of each other, also when they have gone.</summary>
+    /// <summary>Names stay beside what people wrote to everyone, wherever
+    /// people may know of each other, also when they have gone.</summary>
     private static bool WroteTo(Sitting sitting, Seat other, Seat seat) => sitting.Chat.Newest.Exists(message => message.From == other.Id
-        && (message.To.Seat == seat.Id || (message.To.Reach == Reach.Everyone && (other.Role >= Role.Presenter || SeesPeople(sitting, seat)))))
+        && (message.To.Seat == seat.Id
+        || (message.To.Reach == Reach.Everyone && (other.Role >= Role.Presenter || SeesPeople(sitting, seat)))))
         || sitting.Chat.Newest.Exists(message => message.From == seat.Id && message.To.Seat == other.Id);
 
     private static bool SeesPeople(Sitting sitting, Seat seat) =>
@@ -189,5 +216,6 @@ public class IntruderTests
 
     private static bool IsHidden(Sitting sitting, Seat seat, Seat other) =>
         !seat.IsSeated || !other.IsSeated
-        || (other.Role == Role.Attendee && sitting.Turn?.Seat != other.Id && !sitting.Picture.Front.Contains(other.Id) && !SeesPeople(sitting, seat));
+        || (other.Role == Role.Attendee && sitting.Turn?.Seat != other.Id && !sitting.Picture.Front.Contains(other.Id)
+            && !SeesPeople(sitting, seat));
 }

@@ -49,7 +49,8 @@ public class MediaTests
 
         var state = StageState.Unknown.With(StageChange.Whole(house.Sitting));
         IReadOnlyDictionary<SeatId, Layer> For(SeatId viewer, long capacity) =>
-            ForwardingPlan.Allot(wishes.Where(wish => state.MayBeSeen(wish.Sender, viewer)), capacity).ToDictionary(pair => pair.Key.Sender, pair => pair.Value);
+            ForwardingPlan.Allot(wishes.Where(wish => state.MayBeSeen(wish.Sender, viewer)), capacity)
+                .ToDictionary(pair => pair.Key.Sender, pair => pair.Value);
         For(House.Host, 2_000_000).ShouldBe(new Dictionary<SeatId, Layer> { [big] = Layer.Full, [small] = Layer.Thumb }, ignoreOrder: true);
         For(House.Host, 250_000).Values.ShouldBe([Layer.Thumb, Layer.Thumb]);
         var waiting = house.Arrives("Waiting");
@@ -79,8 +80,10 @@ public class MediaTests
                 foreach (var other in sitting.Seats.Where(other => other.Id != seat.Id))
                     state.MayBeSeen(other.Id, seat.Id).ShouldBe(
                         other is { Place: Place.Seated, CameraOn: true } && !Rests(other) && seat.Place == Place.Seated && !Rests(seat)
-                        && (seat.Role >= Role.Deputy || other.Role > Role.Attendee || sitting.Turn?.Seat == other.Id || sitting.Picture.Front.Contains(other.Id)
-                            || sitting.Orders.SeePeople == Audience.Everyone || (sitting.Orders.SeePeople == Audience.Presenters && seat.Role == Role.Presenter)));
+                        && (seat.Role >= Role.Deputy || other.Role > Role.Attendee || sitting.Turn?.Seat == other.Id
+                            || sitting.Picture.Front.Contains(other.Id)
+                            || sitting.Orders.SeePeople == Audience.Everyone
+                                || (sitting.Orders.SeePeople == Audience.Presenters && seat.Role == Role.Presenter)));
             }
             state.Floor.ShouldBe(sitting.Turn?.Seat);
         }
@@ -99,7 +102,8 @@ public class MediaTests
 
     /// <summary>Headers that are nearly right, since random bytes hardly pass the first check.</summary>
     [Property(MaxTest = 2_000)]
-    public void A_header_with_one_byte_altered_or_cut_off_is_read_within_its_bytes_or_not_at_all(ushort track, byte at, byte value, byte cut, bool alters)
+    public void A_header_with_one_byte_altered_or_cut_off_is_read_within_its_bytes_or_not_at_all(ushort track, byte at, byte value,
+        byte cut, bool alters)
     {
         var bytes = new byte[60];
         new FrameHeader(40 + (track % 20), Service.Voice, FrameMarks.Key, track, 7, 20, 0, 200, 5).Write(bytes);
@@ -113,7 +117,8 @@ public class MediaTests
     [Fact]
     public void Tiles_lie_inside_the_area_without_touching_and_match_the_vectors_that_the_browser_is_held_to()
     {
-        var vectors = (from size in new[] { (Width: 576, Height: 640), (Width: 860, Height: 560), (Width: 360, Height: 400), (Width: 1256, Height: 430) }
+        var vectors = (from size in new[] { (Width: 576, Height: 640), (Width: 860, Height: 560), (Width: 360, Height: 400),
+            (Width: 1256, Height: 430) }
                        from count in new[] { 1, 2, 3, 5, 7, 12, 30, 49 }
                        select new
                        {
@@ -130,8 +135,10 @@ public class MediaTests
             foreach (var tiles in new[] { vector.even, vector.lead, vector.pair })
                 foreach (var (tile, index) in tiles.Select((tile, index) => (tile, index)))
                 {
-                    (tile.X >= 0 && tile.Y >= 0 && tile.X + tile.Width <= vector.Width && tile.Y + tile.Height <= vector.Height).ShouldBeTrue($"{tile} in {vector.Width}x{vector.Height}");
-                    tiles.Take(index).ShouldAllBe(other => other.X + other.Width <= tile.X || tile.X + tile.Width <= other.X || other.Y + other.Height <= tile.Y || tile.Y + tile.Height <= other.Y);
+                    (tile.X >= 0 && tile.Y >= 0 && tile.X + tile.Width <= vector.Width && tile.Y + tile.Height <= vector.Height)
+                        .ShouldBeTrue($"{tile} in {vector.Width}x{vector.Height}");
+                    tiles.Take(index).ShouldAllBe(other => other.X + other.Width <= tile.X || tile.X + tile.Width <= other.X
+                        || other.Y + other.Height <= tile.Y || tile.Y + tile.Height <= other.Y);
                 }
         }
         var file = Path.Combine(Repository.Root, "tests", "vectors", "picture.json");

@@ -8,50 +8,74 @@ internal sealed class NameCorruptions(int seed)
 {
     private static readonly string[] _given =
     [
-        "Alexander", "Aleksandra", "Amara", "Andreas", "Anneliese", "Anthony", "Bartosz", "Beatrice", "Benjamin", "Catherine", "Charlotte", "Chidi", "Christopher", "Daniela", "Dmitri",
-        "Edward", "Eleanor", "Elisabeth", "Elizabeth", "Emmanuel", "Esther", "Ewa", "Fatima", "Francisco", "Franziska", "Gabriele", "Geoffrey", "Giuseppe", "Gwen", "Hannah", "Heinrich",
-        "Ignacio", "Ilse", "Ines", "Isabella", "Jamal", "Jennifer", "Johannes", "Jonathan", "José", "Joseph", "Jun", "Katharina", "Krzysztof", "Kwabena", "Leila", "Leonard", "Lieselotte",
-        "Magdalena", "Małgorzata", "Margaret", "Mary Ann", "Matthew", "Maximilian", "Michael", "Mirembe", "Natalia", "Nia", "Ngozi", "Oluwaseun", "Oyelaran", "Patricia", "Pilar", "Rafael",
-        "Rebecca", "Robert", "Runa", "Samuel", "Sebastian", "Siobhán", "Soraya", "Stephanie", "Svetlana", "Tamsin", "Teodor", "Thomas", "Ursula", "Victoria", "William", "Yusuf", "Zoë", "Zofia"
+        "Alexander", "Aleksandra", "Amara", "Andreas", "Anneliese", "Anthony", "Bartosz", "Beatrice", "Benjamin", "Catherine", "Charlotte",
+        "Chidi", "Christopher", "Daniela", "Dmitri",
+        "Edward", "Eleanor", "Elisabeth", "Elizabeth", "Emmanuel", "Esther", "Ewa", "Fatima", "Francisco", "Franziska", "Gabriele",
+        "Geoffrey", "Giuseppe", "Gwen", "Hannah", "Heinrich",
+        "Ignacio", "Ilse", "Ines", "Isabella", "Jamal", "Jennifer", "Johannes", "Jonathan", "José", "Joseph", "Jun", "Katharina",
+        "Krzysztof", "Kwabena", "Leila", "Leonard", "Lieselotte",
+        "Magdalena", "Małgorzata", "Margaret", "Mary Ann", "Matthew", "Maximilian", "Michael", "Mirembe", "Natalia", "Nia", "Ngozi",
+        "Oluwaseun", "Oyelaran", "Patricia", "Pilar", "Rafael",
+        "Rebecca", "Robert", "Runa", "Samuel", "Sebastian", "Siobhán", "Soraya", "Stephanie", "Svetlana", "Tamsin", "Teodor", "Thomas",
+        "Ursula", "Victoria", "William", "Yusuf", "Zoë", "Zofia"
     ];
 
     private static readonly string[] _family =
     [
-        "Abara", "Achan", "Adewale", "Ågren", "Ångström", "Ashdown", "Bækgaard", "Bergström", "Brandão", "Brzezińska", "Castellano", "Chukwu", "Cruz", "Dąbrowski", "Delacroix", "Demirel",
-        "Eskola", "Fernández", "Fitzgerald", "García", "Gruber", "Grzelak", "Gürses", "Halvari", "Hamm", "Hernández", "Hoffmann", "Ibrahim", "Iwu", "Jørgensen", "Kazemi", "Kowalczyk",
-        "Köhler", "Kuznetsov", "Larsson", "Lindqvist", "MacAllister", "Mestre", "Moreau", "Müller", "Nakamura", "Nkemelu", "Novák", "O'Brien", "O'Sullivan", "Okafor", "Okonjo", "Osei",
-        "Papadopoulos", "Pettersson", "Quill", "Roope", "Rossi", "Sánchez", "Schäfer", "Schröder", "Schulz", "Silva", "Sørensen", "Svensson", "Szymański", "Takeda", "Thorvaldsen", "Trần",
+        "Abara", "Achan", "Adewale", "Ågren", "Ångström", "Ashdown", "Bækgaard", "Bergström", "Brandão", "Brzezińska", "Castellano",
+        "Chukwu", "Cruz", "Dąbrowski", "Delacroix", "Demirel",
+        "Eskola", "Fernández", "Fitzgerald", "García", "Gruber", "Grzelak", "Gürses", "Halvari", "Hamm", "Hernández", "Hoffmann", "Ibrahim",
+        "Iwu", "Jørgensen", "Kazemi", "Kowalczyk",
+        "Köhler", "Kuznetsov", "Larsson", "Lindqvist", "MacAllister", "Mestre", "Moreau", "Müller", "Nakamura", "Nkemelu", "Novák",
+        "O'Brien", "O'Sullivan", "Okafor", "Okonjo", "Osei",
+        "Papadopoulos", "Pettersson", "Quill", "Roope", "Rossi", "Sánchez", "Schäfer", "Schröder", "Schulz", "Silva", "Sørensen",
+        "Svensson", "Szymański", "Takeda", "Thorvaldsen", "Trần",
         "Vantorre", "Van der Meer", "Villanueva", "Wagner", "Wilk", "Wiśniewska", "Yamamoto", "Yılmaz", "Zhang", "Zielińska", "Zimmermann"
     ];
 
     private static readonly string[][] _shortForms =
     [
-        ["Alexander", "Alex", "Sascha"], ["Aleksandra", "Ola"], ["Andreas", "Andi"], ["Anthony", "Tony"], ["Bartosz", "Bartek"], ["Benjamin", "Ben"], ["Catherine", "Cathy", "Kate"],
-        ["Charlotte", "Lotte"], ["Christopher", "Chris"], ["Daniela", "Dani"], ["Dmitri", "Dima"], ["Edward", "Ted", "Ed"], ["Eleanor", "Ellie"], ["Elizabeth", "Liz", "Beth"],
-        ["Francisco", "Paco"], ["Franziska", "Franzi"], ["Geoffrey", "Geoff"], ["Giuseppe", "Beppe"], ["Ignacio", "Nacho"], ["Isabella", "Bella"], ["Jennifer", "Jenny"], ["Johannes", "Hannes"],
-        ["Jonathan", "Jon"], ["José", "Pepe"], ["Joseph", "Joe"], ["Katharina", "Kathi"], ["Krzysztof", "Krzysiek"], ["Leonard", "Len"], ["Lieselotte", "Lilo"], ["Magdalena", "Lena"],
-        ["Małgorzata", "Gosia"], ["Margaret", "Meg"], ["Matthew", "Matt"], ["Maximilian", "Max"], ["Michael", "Mike"], ["Natalia", "Natasha"], ["Oluwaseun", "Seun"], ["Patricia", "Pat"],
-        ["Rafael", "Rafa"], ["Rebecca", "Becky"], ["Robert", "Bob", "Rob"], ["Samuel", "Sam"], ["Sebastian", "Seb"], ["Stephanie", "Steph"], ["Svetlana", "Sveta"], ["Teodor", "Teo"],
+        ["Alexander", "Alex", "Sascha"], ["Aleksandra", "Ola"], ["Andreas", "Andi"], ["Anthony", "Tony"], ["Bartosz", "Bartek"],
+        ["Benjamin", "Ben"], ["Catherine", "Cathy", "Kate"],
+        ["Charlotte", "Lotte"], ["Christopher", "Chris"], ["Daniela", "Dani"], ["Dmitri", "Dima"], ["Edward", "Ted", "Ed"],
+        ["Eleanor", "Ellie"], ["Elizabeth", "Liz", "Beth"],
+        ["Francisco", "Paco"], ["Franziska", "Franzi"], ["Geoffrey", "Geoff"], ["Giuseppe", "Beppe"], ["Ignacio", "Nacho"],
+        ["Isabella", "Bella"], ["Jennifer", "Jenny"], ["Johannes", "Hannes"],
+        ["Jonathan", "Jon"], ["José", "Pepe"], ["Joseph", "Joe"], ["Katharina", "Kathi"], ["Krzysztof", "Krzysiek"], ["Leonard", "Len"],
+        ["Lieselotte", "Lilo"], ["Magdalena", "Lena"],
+        ["Małgorzata", "Gosia"], ["Margaret", "Meg"], ["Matthew", "Matt"], ["Maximilian", "Max"], ["Michael", "Mike"],
+        ["Natalia", "Natasha"], ["Oluwaseun", "Seun"], ["Patricia", "Pat"],
+        ["Rafael", "Rafa"], ["Rebecca", "Becky"], ["Robert", "Bob", "Rob"], ["Samuel", "Sam"], ["Sebastian", "Seb"], ["Stephanie", "Steph"],
+        ["Svetlana", "Sveta"], ["Teodor", "Teo"],
         ["Thomas", "Tom"], ["Ursula", "Uschi"], ["Victoria", "Vicky"], ["William", "Will", "Bill"], ["Zofia", "Zosia"]
     ];
 
     /// <summary>What people are called every day; some of it stands in no table.</summary>
     private static readonly string[][] _everyday =
     [
-        ["Amara", "Ama"], ["Anneliese", "Annelie"], ["Beatrice", "Bea", "Trixie"], ["Chidi", "Chi"], ["Elisabeth", "Elli", "Lisbeth"], ["Emmanuel", "Manny", "Emma"], ["Esther", "Essie"],
-        ["Fatima", "Fati"], ["Gabriele", "Gabi"], ["Hannah", "Hanni"], ["Heinrich", "Heini"], ["Isabella", "Izzy", "Isa"], ["Jamal", "Jam"], ["Jonathan", "Jonny", "Nathan"], ["Joseph", "Joey"],
-        ["Kwabena", "Kwab"], ["Leonard", "Leo"], ["Margaret", "Maggie", "Marge"], ["Matthew", "Matty"], ["Maximilian", "Maxi"], ["Mirembe", "Miri"], ["Natalia", "Nat", "Talia"], ["Oluwaseun", "Olu"],
-        ["Oyelaran", "Oye"], ["Patricia", "Trish", "Patty"], ["Rafael", "Raf"], ["Rebecca", "Becca"], ["Samuel", "Sammy"], ["Sebastian", "Basti"], ["Siobhán", "Shiv"], ["Stephanie", "Steffi"],
-        ["Svetlana", "Lana", "Svet"], ["Tamsin", "Tam"], ["Thomas", "Tommy"], ["Victoria", "Vic", "Tori"], ["William", "Billy", "Liam"], ["Yusuf", "Yus"]
+        ["Amara", "Ama"], ["Anneliese", "Annelie"], ["Beatrice", "Bea", "Trixie"], ["Chidi", "Chi"], ["Elisabeth", "Elli", "Lisbeth"],
+        ["Emmanuel", "Manny", "Emma"], ["Esther", "Essie"],
+        ["Fatima", "Fati"], ["Gabriele", "Gabi"], ["Hannah", "Hanni"], ["Heinrich", "Heini"], ["Isabella", "Izzy", "Isa"], ["Jamal", "Jam"],
+        ["Jonathan", "Jonny", "Nathan"], ["Joseph", "Joey"],
+        ["Kwabena", "Kwab"], ["Leonard", "Leo"], ["Margaret", "Maggie", "Marge"], ["Matthew", "Matty"], ["Maximilian", "Maxi"],
+        ["Mirembe", "Miri"], ["Natalia", "Nat", "Talia"], ["Oluwaseun", "Olu"],
+        ["Oyelaran", "Oye"], ["Patricia", "Trish", "Patty"], ["Rafael", "Raf"], ["Rebecca", "Becca"], ["Samuel", "Sammy"],
+        ["Sebastian", "Basti"], ["Siobhán", "Shiv"], ["Stephanie", "Steffi"],
+        ["Svetlana", "Lana", "Svet"], ["Tamsin", "Tam"], ["Thomas", "Tommy"], ["Victoria", "Vic", "Tori"], ["William", "Billy", "Liam"],
+        ["Yusuf", "Yus"]
     ];
 
     /// <summary>Names of different people that are near each other.</summary>
     private static readonly string[][] _near =
     [
-        ["Alexander", "Alexandra"], ["Andreas", "Andrea"], ["Bartosz", "Bartek"], ["Daniela", "Daniel"], ["Dmitri", "Dimitra"], ["Eleanor", "Eleonora"], ["Elisabeth", "Elizabeth"], ["Esther", "Ester"],
-        ["Ewa", "Eva", "Ewan"], ["Francisco", "Francisca"], ["Gabriele", "Gabriela", "Gabriel"], ["Gwen", "Gwyn"], ["Ilse", "Elsa", "Ilsa"], ["Ines", "Inez", "Inge"], ["Joseph", "Josepha"],
-        ["Jun", "Jan", "June"], ["Leila", "Leyla", "Lena"], ["Leonard", "Leonarda", "Leonhard"], ["Magdalena", "Magda Lena"], ["Michael", "Michaela", "Mikael"], ["Natalia", "Natalie", "Nathalia"],
-        ["Nia", "Mia", "Nina"], ["Pilar", "Pila"], ["Rafael", "Raphaela"], ["Robert", "Roberta", "Rupert"], ["Runa", "Luna", "Rona"], ["Samuel", "Samuela"], ["Soraya", "Soraia"],
+        ["Alexander", "Alexandra"], ["Andreas", "Andrea"], ["Bartosz", "Bartek"], ["Daniela", "Daniel"], ["Dmitri", "Dimitra"],
+        ["Eleanor", "Eleonora"], ["Elisabeth", "Elizabeth"], ["Esther", "Ester"],
+        ["Ewa", "Eva", "Ewan"], ["Francisco", "Francisca"], ["Gabriele", "Gabriela", "Gabriel"], ["Gwen", "Gwyn"], ["Ilse", "Elsa", "Ilsa"],
+        ["Ines", "Inez", "Inge"], ["Joseph", "Josepha"],
+        ["Jun", "Jan", "June"], ["Leila", "Leyla", "Lena"], ["Leonard", "Leonarda", "Leonhard"], ["Magdalena", "Magda Lena"],
+        ["Michael", "Michaela", "Mikael"], ["Natalia", "Natalie", "Nathalia"],
+        ["Nia", "Mia", "Nina"], ["Pilar", "Pila"], ["Rafael", "Raphaela"], ["Robert", "Roberta", "Rupert"], ["Runa", "Luna", "Rona"],
+        ["Samuel", "Samuela"], ["Soraya", "Soraia"],
         ["Stephanie", "Stephan"], ["Teodor", "Teodora"], ["Victoria", "Victor"], ["Zofia", "Sofia"]
     ];
 
@@ -61,7 +85,9 @@ internal sealed class NameCorruptions(int seed)
     {
         var names = new HashSet<string>();
         while (names.Count < count)
-            names.Add(_random.Next(8) == 0 ? $"{Any(_given)} {Any(_family)}-{Any(_family)}" : _random.Next(9) == 0 ? $"{Any(_given)} {Any(_given)} {Any(_family)}" : $"{Any(_given)} {Any(_family)}");
+            names.Add(_random.Next(8) == 0 ? $"{Any(_given)} {Any(_family)}-{Any(_family)}" : _random.Next(9) == 0
+                ? $"{Any(_given)} {Any(_given)} {Any(_family)}"
+                : $"{Any(_given)} {Any(_family)}");
         return [.. names.Select(name => new DocketLine(name))];
     }
 
@@ -103,7 +129,9 @@ internal sealed class NameCorruptions(int seed)
                 4 => LastFirst(typed),
                 5 => Short(typed),
                 6 => Initial(typed),
-                7 => typed.Contains(' ', StringComparison.Ordinal) && typed.Split(' ').Length > 2 ? JoinFirst(typed) : typed.Replace('-', ' ').Replace("'", "", StringComparison.Ordinal),
+                7 => typed.Contains(' ', StringComparison.Ordinal) && typed.Split(' ').Length > 2
+                    ? JoinFirst(typed)
+                    : typed.Replace('-', ' ').Replace("'", "", StringComparison.Ordinal),
                 8 => Slip(typed),
                 _ => typed + Any([" (she/her)", " (phone)", "  ", " [mobile]", "."])
             };
@@ -124,7 +152,8 @@ internal sealed class NameCorruptions(int seed)
         };
     }
 
-    private string? Neighbour(string given) => _near.FirstOrDefault(names => names[0] == given) is { } names ? names[1 + _random.Next(names.Length - 1)] : null;
+    private string? Neighbour(string given) =>
+        _near.FirstOrDefault(names => names[0] == given) is { } names ? names[1 + _random.Next(names.Length - 1)] : null;
 
     /// <summary>Words put beside the name.</summary>
     private string Beside(string name) => _random.Next(8) switch
@@ -142,18 +171,22 @@ internal sealed class NameCorruptions(int seed)
     private string Everyday(string name)
     {
         foreach (var forms in _everyday)
-            if (name.StartsWith(forms[0] + " ", StringComparison.Ordinal)) return forms[1 + _random.Next(forms.Length - 1)] + name[forms[0].Length..];
+            if (name.StartsWith(forms[0] + " ", StringComparison.Ordinal))
+                return forms[1 + _random.Next(forms.Length - 1)] + name[forms[0].Length..];
         return Short(name);
     }
 
     private string Any(string[] from) => from[_random.Next(from.Length)];
 
     private static string Plain(string text) =>
-        new(text.Replace("ł", "l", StringComparison.Ordinal).Replace("ø", "o", StringComparison.Ordinal).Replace("æ", "ae", StringComparison.Ordinal).Replace("ı", "i", StringComparison.Ordinal)
-            .Normalize(NormalizationForm.FormD).Where(letter => CharUnicodeInfo.GetUnicodeCategory(letter) != UnicodeCategory.NonSpacingMark).ToArray());
+        new(text.Replace("ł", "l", StringComparison.Ordinal).Replace("ø", "o", StringComparison.Ordinal)
+            .Replace("æ", "ae", StringComparison.Ordinal).Replace("ı", "i", StringComparison.Ordinal)
+            .Normalize(NormalizationForm.FormD)
+                .Where(letter => CharUnicodeInfo.GetUnicodeCategory(letter) != UnicodeCategory.NonSpacingMark).ToArray());
 
     private static string SpelledOut(string text) =>
-        Plain(text.Replace("ö", "oe", StringComparison.Ordinal).Replace("ü", "ue", StringComparison.Ordinal).Replace("ä", "ae", StringComparison.Ordinal).Replace("ø", "oe", StringComparison.Ordinal)
+        Plain(text.Replace("ö", "oe", StringComparison.Ordinal).Replace("ü", "ue", StringComparison.Ordinal)
+            .Replace("ä", "ae", StringComparison.Ordinal).Replace("ø", "oe", StringComparison.Ordinal)
             .Replace("å", "aa", StringComparison.Ordinal).Replace("Å", "Aa", StringComparison.Ordinal));
 
     private static string LastFirst(string name) => name.LastIndexOf(' ') is > 0 and var at ? $"{name[(at + 1)..]}, {name[..at]}" : name;
@@ -161,13 +194,16 @@ internal sealed class NameCorruptions(int seed)
     private string Short(string name)
     {
         foreach (var forms in _shortForms)
-            if (name.StartsWith(forms[0] + " ", StringComparison.Ordinal)) return forms[1 + _random.Next(forms.Length - 1)] + name[forms[0].Length..];
+            if (name.StartsWith(forms[0] + " ", StringComparison.Ordinal))
+                return forms[1 + _random.Next(forms.Length - 1)] + name[forms[0].Length..];
         return name;
     }
 
-    private static string Initial(string name) => name.IndexOf(' ', StringComparison.Ordinal) is > 0 and var at && !name.Contains(',', StringComparison.Ordinal) ? $"{name[0]}.{name[at..]}" : name;
+    private static string Initial(string name) => name.IndexOf(' ', StringComparison.Ordinal) is > 0 and var at
+        && !name.Contains(',', StringComparison.Ordinal) ? $"{name[0]}.{name[at..]}" : name;
 
-    private static string JoinFirst(string name) => name.IndexOf(' ', StringComparison.Ordinal) is > 0 and var at ? name.Remove(at, 1) : name;
+    private static string JoinFirst(string name) =>
+        name.IndexOf(' ', StringComparison.Ordinal) is > 0 and var at ? name.Remove(at, 1) : name;
 
     private string Slip(string name)
     {

@@ -57,7 +57,7 @@ public class NameTests
         house[later].LooksLike.ShouldBeNull();
         house[host].LooksLike.ShouldBeNull();
 
-        house.Do(later, new Rename(later, name)).IsRefused.ShouldBeFalse();
+        house.Do(later, new Rename(later, name)).Refusal.ShouldBeNull();
         SeatRow.Of(house.Sitting, house[later], Viewer.Bench)!.Note!.LooksLike.ShouldBe("Odalys Brandt");
         house.Do(host, new Rename(host, "O. B."));
         house[later].LooksLike.ShouldBeNull("nobody on the bench has that name any more");

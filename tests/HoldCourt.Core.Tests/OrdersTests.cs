@@ -2,7 +2,9 @@ namespace HoldCourt.Core.Tests;
 
 public class OrdersTests
 {
-    private static readonly StandingOrders _quiet = StandingOrders.Usual with { Speak = Audience.Presenters, ShowCamera = Audience.Bench, React = Audience.Bench };
+    private static readonly StandingOrders _quiet = StandingOrders.Usual
+        with
+    { Speak = Audience.Presenters, ShowCamera = Audience.Bench, React = Audience.Bench };
 
     private static (House House, SeatId Anna, SeatId Ben) Two()
     {
@@ -20,7 +22,7 @@ public class OrdersTests
     public void An_exception_holds_for_its_seat_whatever_the_orders_say_and_ends_with_what_it_allowed()
     {
         var (house, a, b) = Two();
-        house.Do(House.Host, new Except([a], Order.Speak, true)).IsRefused.ShouldBeFalse();
+        house.Do(House.Host, new Except([a], Order.Speak, true)).Refusal.ShouldBeNull();
         house.Do(House.Host, new SetOrder(Order.Speak, Audience.Presenters));
         house[a].MicrophoneOpen.ShouldBeTrue();
         house[b].MicrophoneOpen.ShouldBeFalse();
@@ -34,7 +36,7 @@ public class OrdersTests
         house[b].CameraOn.ShouldBeFalse();
         house.Do(b, new TurnCamera(true)).Refusal!.Reason.ShouldBe(Reason.TakenFromYou);
         house.Do(House.Host, new AskToUnmute([b]));
-        house.Do(b, new AnswerUnmute(true)).IsRefused.ShouldBeFalse("leave is given to one person now, and stronger than an order");
+        house.Do(b, new AnswerUnmute(true)).Refusal.ShouldBeNull("leave is given to one person now, and stronger than an order");
     }
 
     [Fact]
@@ -55,7 +57,8 @@ public class OrdersTests
 
         var foreseen = Foresight.Of(house.Sitting, command, Actor.Of(House.Host), new Instant(0));
         foreseen.Shifts.Select(shift => (shift.Capability, shift.Gains, string.Join('+', shift.Names))).ShouldBe(
-            [(Capability.Speak, false, "Ben"), (Capability.ShowCamera, false, "Anna+Ben"), (Capability.React, false, "Anna+Ben")], ignoreOrder: true);
+            [(Capability.Speak, false, "Ben"), (Capability.ShowCamera, false, "Anna+Ben"), (Capability.React, false, "Anna+Ben")],
+            ignoreOrder: true);
         foreseen.Touches.ShouldBe(2);
         foreseen.Does.Select(row => row.What).ShouldBe(["presetTaken", "ordersSet", "doorSet"]);
         house[a].CameraOn.ShouldBeTrue("nothing has happened yet");
@@ -74,7 +77,7 @@ public class OrdersTests
         house.Do(House.Host, new TakePreset("Hearing", DoorMode.Listed, _quiet));
         var taken = house.Sitting.Sequence;
         house.Do(House.Host, new SetOrder(Order.React, Audience.Everyone));
-        house.Do(House.Host, new TakeBack(taken)).IsRefused.ShouldBeFalse();
+        house.Do(House.Host, new TakeBack(taken)).Refusal.ShouldBeNull();
 
         house.Sitting.Orders.ShouldBe(StandingOrders.Usual);
         house.Sitting.Door.Mode.ShouldBe(DoorMode.Attended);
@@ -88,12 +91,13 @@ public class OrdersTests
     {
         var (house, a, _) = Two();
         var (first, second) = (house.Admits("First", Role.Deputy), house.Admits("Second", Role.Deputy));
-        house.Do(first, new Mute([a])).IsRefused.ShouldBeFalse();
+        house.Do(first, new Mute([a])).Refusal.ShouldBeNull();
         house.Do(second, new Mute([a])).ShouldBe(Decision.AlreadySo);
-        house.Do(first, new Remove([a], true)).IsRefused.ShouldBeFalse();
+        house.Do(first, new Remove([a], true)).Refusal.ShouldBeNull();
         house.Do(second, new GiveRole([a], Role.Presenter)).Refusal!.Reason.ShouldBe(Reason.NoChange, "nobody who is gone is promoted");
-        house.Do(second, new TakeBack()).IsRefused.ShouldBeFalse();
+        house.Do(second, new TakeBack()).Refusal.ShouldBeNull();
         house[a].IsSeated.ShouldBeTrue();
-        house.Entries.Where(entry => entry.Fact is Removed or TakenBack).Select(entry => entry.By).ShouldBe([Actor.Of(first), Actor.Of(second)]);
+        house.Entries.Where(entry => entry.Fact is Removed or TakenBack).Select(entry => entry.By)
+            .ShouldBe([Actor.Of(first), Actor.Of(second)]);
     }
 }

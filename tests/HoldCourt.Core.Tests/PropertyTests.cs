@@ -20,13 +20,19 @@ public class PropertyTests
         private static readonly Gen<SeatId> _seat = Gen.Choose(1, People).Select(number => new SeatId(number));
         private static readonly Gen<ImmutableArray<SeatId>> _seats = _seat.ArrayOf(2).Select(seats => seats.ToImmutableArray());
 
-        /// <summary>People come, and come again: with a name of the docket or another, with a personal link or without, now and then with the host key, or as a co-owner.</summary>
-        private static readonly Gen<Step> _arrival = Gen.Choose(1, People).Zip(Gen.Elements(null, null, null, "line:1", "line:2", "line:3"), (n, proof) => (n, proof))
-            .Zip(Gen.Frequency((13, Gen.Constant((false, false))), (1, Gen.Constant((true, false))), (1, Gen.Constant((false, true)))), (comer, shows) =>
-                new Step(0, new Announce(new PersonKey($"guest:key{comer.n}"), comer.n < 4 ? $"listed{comer.n}" : $"walker{comer.n}", comer.proof, HostKey: shows.Item1, Owns: shows.Item2)));
+        /// <summary>People come, and come again: with a name of the docket or another, with a
+        /// personal link or without, now and then with the host key, or as a co-owner.</summary>
+        private static readonly Gen<Step> _arrival = Gen.Choose(1, People)
+            .Zip(Gen.Elements(null, null, null, "line:1", "line:2", "line:3"), (n, proof) => (n, proof))
+            .Zip(Gen.Frequency((13, Gen.Constant((false, false))), (1, Gen.Constant((true, false))), (1, Gen.Constant((false, true)))),
+                (comer, shows) =>
+                new Step(0, new Announce(new PersonKey($"guest:key{comer.n}"), comer.n < 4
+                    ? $"listed{comer.n}"
+                    : $"walker{comer.n}", comer.proof, HostKey: shows.Item1, Owns: shows.Item2)));
 
         private static readonly Gen<int> _message = Gen.Choose(1, 6);
-        private static readonly Gen<StandingOrders> _sheet = Any<Order>().Zip(Any<Audience>(), (order, audience) => StandingOrders.Usual.With(order, audience));
+        private static readonly Gen<StandingOrders> _sheet = Any<Order>()
+            .Zip(Any<Audience>(), (order, audience) => StandingOrders.Usual.With(order, audience));
 
         private static readonly Gen<Command> _wish = Gen.Frequency(
             (3, _seats.Zip(Any<Role>(), (seats, role) => (Command)new Admit(seats, role))),
@@ -54,7 +60,9 @@ public class PropertyTests
             (2, Gen.Constant((Command)new Next())),
             (1, Gen.Constant((Command)new Begin())),
             (1, Gen.Constant((Command)new SendNotice("to all who wait"))),
-            (1, Gen.Choose(1, People).Select(n => (Command)new Expect(new DocketLine($"walker{n}", Group: "secretgroup", Slot: new Instant(1_770_000_300_000))))),
+            (1, Gen.Choose(1, People)
+                .Select(n => (Command)new Expect(new DocketLine($"walker{n}", Group: "secretgroup",
+                Slot: new Instant(1_770_000_300_000))))),
             (3, Gen.Constant((Command)new RaiseHand())),
             (1, Gen.Constant((Command)new LowerHand())),
             (1, _seats.Select(seats => (Command)new LowerHands(seats))),
@@ -63,11 +71,15 @@ public class PropertyTests
             (1, Gen.Constant((Command)new YieldFloor())),
             (1, Any<FloorOrder>().Zip(_coin, (order, ends) => (Command)new SetFloor(new FloorRule(order, 10, ends)))),
             (2, _sheet.Zip(Any<DoorMode>(), (sheet, door) => (Command)new TakePreset("preset", door, sheet))),
-            (3, _seats.Zip(Any<Order>(), (seats, order) => (seats, order)).Zip(Gen.Elements(true, false, (bool?)null), (pair, may) => (Command)new Except(pair.seats, pair.order, may))),
+            (3, _seats.Zip(Any<Order>(), (seats, order) => (seats, order))
+                .Zip(Gen.Elements(true, false, (bool?)null), (pair, may) => (Command)new Except(pair.seats, pair.order, may))),
             (1, Any<State>().Zip(_coin, (state, on) => (Command)new SetState(on ? state : null))),
             (1, Gen.Constant((Command)new ClearStates())),
             (1, Any<Sign>().Select(sign => (Command)new React(sign))),
-            (4, Any<Reach>().Zip(_seat, (reach, seat) => (Command)new Write(new Recipient(reach, reach == Reach.One ? seat : null), reach == Reach.One ? "betweentwo" : $"{reach}words"))),
+            (4, Any<Reach>().Zip(_seat, (reach, seat) =>
+                (Command)new Write(new Recipient(reach, reach == Reach.One ? seat : null), reach == Reach.One
+                ? "betweentwo"
+                : $"{reach}words"))),
             (1, _message.Select(message => (Command)new EditMessage(message, "edited"))),
             (2, _message.Select(message => (Command)new DeleteMessage(message))),
             (1, _message.Zip(Any<Question>(), (message, question) => (Command)new MarkQuestion(message, question))),
@@ -78,7 +90,9 @@ public class PropertyTests
             (2, Gen.Constant((Command)new Resume())),
             (1, Gen.Choose(1, 9).Select(minutes => (Command)new Extend(minutes))),
             (1, Gen.Elements(30, 60, (int?)null).Select(seconds => (Command)new SetSuccession(seconds))),
-            (1, _sheet.Zip(Any<Arrangement>(), (sheet, picture) => (Command)new SetRunSheet([new Item(1, "one", 1, "walker3", sheet, picture, "secretnote"), new Item(2, "secretitem"), new Item(3, "three", Orders: StandingOrders.Usual)]))),
+            (1, _sheet.Zip(Any<Arrangement>(), (sheet, picture) =>
+                (Command)new SetRunSheet([new Item(1, "one", 1, "walker3", sheet, picture, "secretnote"), new Item(2, "secretitem"),
+                new Item(3, "three", Orders: StandingOrders.Usual)]))),
             (3, Gen.Constant((Command)new NextItem())),
             (1, Gen.Choose(1, 3).Select(item => (Command)new TurnToItem(item))),
             (1, Gen.Constant((Command)new EndItem())),
@@ -99,7 +113,8 @@ public class PropertyTests
 
     private static House Opened()
     {
-        var house = House.Opened(DoorMode.Listed, null, new DocketLine("listed1", Key: "line:1"), new DocketLine("listed2", Role.Presenter, Key: "line:2"), new DocketLine("listed3", Role.Deputy, Key: "line:3"));
+        var house = House.Opened(DoorMode.Listed, null, new DocketLine("listed1", Key: "line:1"),
+            new DocketLine("listed2", Role.Presenter, Key: "line:2"), new DocketLine("listed3", Role.Deputy, Key: "line:3"));
         for (var n = 1; n <= 3; n++) house.Arrives($"listed{n}", new PersonKey($"guest:key{n}"), $"line:{n}");
         return house;
     }
@@ -132,8 +147,11 @@ public class PropertyTests
         if (fact is FloorTurned { To: null, From: { } yielded } && yielded.Seat == by.Id) return;
         if (fact is HandsLowered { Seats: [var lowering] } && lowering == by.Id) return;
         by.Place.ShouldBe(Place.Seated, $"{fact} by somebody outside");
-        if (fact is Written written) WasWithinTheOrders(before, by, written.To.Reach switch { Reach.Everyone => Order.WriteToAll, Reach.Bench => Order.WriteToBench, _ => Order.WriteToOne });
-        var personal = fact is UnmuteAnswered or HandRaised or StateSet or Written or MessageEdited or MessageDeleted { By: Deletion.BySender }
+        if (fact is Written written)
+            WasWithinTheOrders(before, by,
+            written.To.Reach switch { Reach.Everyone => Order.WriteToAll, Reach.Bench => Order.WriteToBench, _ => Order.WriteToOne });
+        var personal = fact is UnmuteAnswered or HandRaised or StateSet or Written or MessageEdited
+            or MessageDeleted { By: Deletion.BySender }
             || (fact is MicrophonesOpened { Seats: [var me], Leaves: [] } && me == by.Id)
             || (fact is CamerasTurned { Seats: [var it] } && it == by.Id)
             || (fact is Renamed renamed && renamed.Seat == by.Id);
@@ -142,25 +160,29 @@ public class PropertyTests
         if (by.Role != Role.Host) (fact is Removed removed && removed.Seats.Contains(before.Host!.Value)).ShouldBeFalse();
     }
 
-    private static void WasWithinTheOrders(Sitting before, Seat by, Order order) => Within(before, by, order).ShouldBeTrue($"{by} did {order} under {before.Orders}");
+    private static void WasWithinTheOrders(Sitting before, Seat by, Order order) =>
+        Within(before, by, order).ShouldBeTrue($"{by} did {order} under {before.Orders}");
 
     private static bool Within(Sitting sitting, Seat seat, Order order)
     {
         if (seat.Role >= Role.Deputy) return true;
         if (seat.Taken.Contains(order)) return false;
-        return seat.Given.Contains(order) || sitting.Orders[order] == Audience.Everyone || (sitting.Orders[order] == Audience.Presenters && seat.Role == Role.Presenter);
+        return seat.Given.Contains(order) || sitting.Orders[order] == Audience.Everyone
+            || (sitting.Orders[order] == Audience.Presenters && seat.Role == Role.Presenter);
     }
 
     private static void IsWithinTheOrders(Sitting sitting, Seat seat)
     {
-        if (seat.MicrophoneOpen) (seat.IsSeated && (Within(sitting, seat, Order.Speak) || seat.HasLeave)).ShouldBeTrue($"{seat} speaks under {sitting.Orders}");
+        if (seat.MicrophoneOpen)
+            (seat.IsSeated && (Within(sitting, seat, Order.Speak) || seat.HasLeave)).ShouldBeTrue($"{seat} speaks under {sitting.Orders}");
         if (seat.CameraOn) (seat.IsSeated && Within(sitting, seat, Order.ShowCamera)).ShouldBeTrue($"{seat} shows under {sitting.Orders}");
         if (seat.HandSince is not null) (seat.IsSeated && sitting.Turn?.Seat != seat.Id).ShouldBeTrue($"{seat} has a hand up");
         if (sitting.Turn?.Seat == seat.Id) seat.IsSeated.ShouldBeTrue($"{seat} has the floor");
         sitting.Picture.Front.All(front => sitting.Seats[front].IsSeated).ShouldBeTrue("somebody in front is not here");
         (sitting.Phase == Phase.Recess).ShouldBe(sitting.Recess is not null);
         seat.Given.Intersect(seat.Taken).ShouldBeEmpty();
-        if (sitting.IsRunning) ForwardingPlan.MayBeHeard(sitting, seat).ShouldBe(seat.MicrophoneOpen && (sitting.Phase != Phase.Recess || seat.OnBench));
+        if (sitting.IsRunning)
+            ForwardingPlan.MayBeHeard(sitting, seat).ShouldBe(seat.MicrophoneOpen && (sitting.Phase != Phase.Recess || seat.OnBench));
         (seat.Exit is null).ShouldBe(seat.Place != Place.Gone);
     }
 
@@ -178,23 +200,29 @@ public class PropertyTests
         // So does evolving from a snapshot on, taken anywhere.
         for (var at = 0; at < kept.Count; at += 17)
         {
-            var snapshot = Snapshot.Write(kept.Take(at).Aggregate(Sitting.Empty, (state, entry) => SittingRules.Evolve(state, entry.Read())));
-            kept.Skip(at).Aggregate(Snapshot.Read(snapshot), (state, entry) => SittingRules.Evolve(state, entry.Read())).ShouldBeStateOf(house.Sitting);
+            var snapshot = Snapshot.Write(kept.Take(at)
+                .Aggregate(Sitting.Empty, (state, entry) => SittingRules.Evolve(state, entry.Read())));
+            kept.Skip(at).Aggregate(Snapshot.Read(snapshot), (state, entry) => SittingRules.Evolve(state, entry.Read()))
+                .ShouldBeStateOf(house.Sitting);
         }
     }
 
-    /// <summary>What was judged stands in the entries: names that are others now, and so any other way of judging, change nothing of it.</summary>
+    /// <summary>What was judged stands in the entries: names that are others
+    /// now, and so any other way of judging, change nothing of it.</summary>
     [Property(Arbitrary = [typeof(Wishes)], MaxTest = 100)]
     public void Who_was_recognized_and_the_visits_stay_however_names_would_be_judged_later(Step[] steps)
     {
         var house = House.Opened(
-            DoorMode.Listed, null, new DocketLine("listed1", Key: "line:1", Slot: new Instant(1_770_000_000_000)), new DocketLine("walker4"), new DocketLine("Odalis", Role.Deputy));
+            DoorMode.Listed, null, new DocketLine("listed1", Key: "line:1", Slot: new Instant(1_770_000_000_000)),
+            new DocketLine("walker4"), new DocketLine("Odalis", Role.Deputy));
         foreach (var step in steps) house.Do(By(step), step.Command);
         var later = house.Entries.Select(entry => JsonSerializer.Deserialize<Entry>(
-            System.Text.RegularExpressions.Regex.Replace(JsonSerializer.Serialize(entry, CoreJson.Options), "\"(listed|walker|renamed|Odal)([^\"]+)\"", "\"Somebody $2\""), CoreJson.Options)!)
+            System.Text.RegularExpressions.Regex.Replace(JsonSerializer.Serialize(entry, CoreJson.Options),
+                "\"(listed|walker|renamed|Odal)([^\"]+)\"", "\"Somebody $2\""), CoreJson.Options)!)
             .Aggregate(Sitting.Empty, SittingRules.Evolve);
         later.Seats.Select(seat => (seat.Id, seat.Recognition)).ShouldBe(house.Sitting.Seats.Select(seat => (seat.Id, seat.Recognition)));
-        later.Seats.Where(seat => seat.LooksLike is not null).Select(seat => seat.Id).ShouldBe(house.Sitting.Seats.Where(seat => seat.LooksLike is not null).Select(seat => seat.Id));
+        later.Seats.Where(seat => seat.LooksLike is not null).Select(seat => seat.Id)
+            .ShouldBe(house.Sitting.Seats.Where(seat => seat.LooksLike is not null).Select(seat => seat.Id));
         later.Visits.ShouldBe(house.Sitting.Visits);
     }
 
@@ -210,12 +238,13 @@ public class PropertyTests
             house.Do(By(step), step.Command);
             foreach (var viewer in viewers)
             {
-                var change = Projection.Difference(before, house.Sitting, viewer, [.. house.Entries.Skip(count)]);
+                var change = new Transition(before, house.Sitting, [.. house.Entries.Skip(count)]).From(viewer);
                 kept[viewer] = Apply(kept[viewer], change);
                 var whole = Projection.Whole(house.Sitting, viewer, []);
                 kept[viewer].Sitting.ShouldBeJson(whole.Sitting);
                 kept[viewer].Seats.ShouldBeJson(whole.Seats);
-                KnowsNoMoreThanAllowed(house.Sitting, viewer, JsonSerializer.Serialize(change, CoreJson.Options) + JsonSerializer.Serialize(whole, CoreJson.Options));
+                KnowsNoMoreThanAllowed(house.Sitting, viewer,
+                    JsonSerializer.Serialize(change, CoreJson.Options) + JsonSerializer.Serialize(whole, CoreJson.Options));
             }
         }
     }
@@ -249,8 +278,10 @@ public class PropertyTests
         var shown = sitting.Seats.Except(hidden).Select(seat => seat.Name).ToHashSet();
         // Whose words are shown to all is named, also when they have gone, where people may know of each other.
         if (sitting.PutUp is { } number && viewer != Viewer.Outside && sitting.Seats[sitting.Chat.Newest[number - 1].From] is var writer
-            && (writer.Role != Role.Attendee || sitting.Orders.SeePeople == Audience.Everyone || (viewer == Viewer.Presenter && sitting.Orders.SeePeople == Audience.Presenters))) shown.Add(writer.Name);
-        foreach (var seat in hidden.Where(seat => !shown.Contains(seat.Name) && seat.Id != sitting.Host)) json.ShouldNotContain($"\"{seat.Name}\"");
+            && (writer.Role != Role.Attendee || sitting.Orders.SeePeople == Audience.Everyone
+                || (viewer == Viewer.Presenter && sitting.Orders.SeePeople == Audience.Presenters))) shown.Add(writer.Name);
+        foreach (var seat in hidden.Where(seat => !shown.Contains(seat.Name) && seat.Id != sitting.Host))
+            json.ShouldNotContain($"\"{seat.Name}\"");
     }
 
     [Property(MaxTest = 100)]

@@ -11,7 +11,8 @@ public class RollTests
         var before = Enumerable.Range(1, size.Get * 3).Aggregate(Roll.Empty, (roll, n) => roll.With(Newcomer(n)));
         var numbers = touched.Select(n => (n.Get % before.Count) + 1).Distinct().Order().ToList();
         var after = numbers.Aggregate(before, (roll, n) => roll.With(roll[new SeatId(n)] with { Name = "changed" }));
-        before.WithEach(numbers.Select(n => new SeatId(n)), seat => seat with { Name = "changed" }).ShouldBe(after, "all at once is one after another");
+        before.WithEach(numbers.Select(n => new SeatId(n)), seat => seat with { Name = "changed" })
+            .ShouldBe(after, "all at once is one after another");
         before.ChangedSince(before.WithEach([], seat => seat)).ShouldBeEmpty();
         after = Enumerable.Range(before.Count + 1, added).Aggregate(after, (roll, n) => roll.With(Newcomer(n)));
 

@@ -3,7 +3,8 @@ namespace HoldCourt.Core.Tests;
 /// <summary>The run sheet, recess, the planned end, who leads, and the picture for all.</summary>
 public class RunningTests
 {
-    private static readonly Item _reports = new(1, "Reports", 20, "TEODOR Quíll", StandingOrders.Usual with { Speak = Audience.Presenters }, Arrangement.Lead, "Keep it short");
+    private static readonly Item _reports = new(1, "Reports", 20, "TEODOR Quíll", StandingOrders.Usual with { Speak = Audience.Presenters },
+        Arrangement.Lead, "Keep it short");
     private static readonly Item _questions = new(2, "Questions", 10, Orders: StandingOrders.Usual with { React = Audience.Bench });
 
     private static (House House, SeatId Nia, SeatId Teodor) Assembly()
@@ -11,7 +12,7 @@ public class RunningTests
         var house = House.Opened();
         var (nia, teodor) = (house.Admits("Nia"), house.Admits("Teodor Quill", Role.Presenter));
         house.Do(nia, new OpenMicrophone());
-        house.Do(House.Host, new SetRunSheet([_reports, _questions])).IsRefused.ShouldBeFalse();
+        house.Do(House.Host, new SetRunSheet([_reports, _questions])).Refusal.ShouldBeNull();
         return (house, nia, teodor);
     }
 
@@ -29,7 +30,7 @@ public class RunningTests
         house.Sitting.Turn!.Seat.ShouldBe(teodor);
         house[nia].MicrophoneOpen.ShouldBeFalse();
 
-        house.Do(House.Host, new TakeBack()).IsRefused.ShouldBeFalse();
+        house.Do(House.Host, new TakeBack()).Refusal.ShouldBeNull();
         (house.Sitting with { Takeable = [], Sequence = 0 }).ShouldBeStateOf(before);
     }
 
@@ -38,7 +39,7 @@ public class RunningTests
     {
         var (house, _, _) = Assembly();
         house.Do(House.Host, new NextItem());
-        house.Do(House.Host, new SetRunSheet([new Item(3, "Welcome"), _reports, _questions])).IsRefused.ShouldBeFalse();
+        house.Do(House.Host, new SetRunSheet([new Item(3, "Welcome"), _reports, _questions])).Refusal.ShouldBeNull();
         house.Sitting.RunSheet.At.ShouldBe(1);
         house.Do(House.Host, new NextItem());
         house.Sitting.RunSheet.ShouldSatisfyAllConditions(sheet => sheet.At.ShouldBe(2), sheet => sheet.Spent[1].ShouldBe(2_000));
@@ -55,7 +56,7 @@ public class RunningTests
     {
         var (house, nia, teodor) = Assembly();
         house.Do(House.Host, new OpenMicrophone());
-        house.Do(House.Host, new CallRecess("Back at three", 1, true)).IsRefused.ShouldBeFalse();
+        house.Do(House.Host, new CallRecess("Back at three", 1, true)).Refusal.ShouldBeNull();
         house.Do(House.Host, new CallRecess("Again")).Refusal!.Reason.ShouldBe(Reason.NoChange);
         house[nia].ShouldSatisfyAllConditions(seat => seat.IsSeated.ShouldBeTrue(), seat => seat.MicrophoneOpen.ShouldBeTrue());
         ForwardingPlan.MayBeHeard(house.Sitting, house[nia]).ShouldBeFalse();
@@ -108,22 +109,23 @@ public class RunningTests
         var other = house.Admits("Other");
         house.Do(House.Host, new SetOrder(Order.SeePeople, Audience.Bench));
         SeatRow.Of(house.Sitting, house[nia], Viewer.Attendee).ShouldBeNull();
-        house.Do(House.Host, new PutInFront([nia, teodor])).IsRefused.ShouldBeFalse();
+        house.Do(House.Host, new PutInFront([nia, teodor])).Refusal.ShouldBeNull();
         SeatRow.Of(house.Sitting, house[nia], Viewer.Attendee)!.Name.ShouldBe("Nia");
         house.Do(nia, new Leave());
         house.Sitting.Picture.Front.ShouldBe([teodor]);
         house.Do(House.Host, new PutInFront([nia])).Refusal!.Reason.ShouldBe(Reason.NobodySeated);
         house.Do(other, new PutInFront([other])).Refusal!.Reason.ShouldBe(Reason.OnlyBench);
         house.Do(House.Host, new SetArrangement(Arrangement.Pair));
-        house.Do(House.Host, new SetArrangement(null)).IsRefused.ShouldBeFalse();
-        house.Sitting.Picture.ShouldSatisfyAllConditions(sheet => sheet.Arrangement.ShouldBeNull(), sheet => sheet.Front.ShouldBe([teodor]));
+        house.Do(House.Host, new SetArrangement(null)).Refusal.ShouldBeNull();
+        house.Sitting.Picture.ShouldSatisfyAllConditions(sheet => sheet.Arrangement.ShouldBeNull(), sheet =>
+            sheet.Front.ShouldBe([teodor]));
     }
 
     [Fact]
     public void Giving_the_floor_twice_or_to_somebody_who_has_just_left_is_refused()
     {
         var (house, nia, _) = Assembly();
-        house.Do(House.Host, new GiveFloor(nia)).IsRefused.ShouldBeFalse();
+        house.Do(House.Host, new GiveFloor(nia)).Refusal.ShouldBeNull();
         house.Do(House.Host, new GiveFloor(nia)).Refusal!.Reason.ShouldBe(Reason.NoChange);
         house.Do(nia, new Leave());
         house.Do(House.Host, new GiveFloor(nia)).Refusal!.Reason.ShouldBe(Reason.NobodySeated);

@@ -3,7 +3,8 @@ namespace HoldCourt.Core.Tests;
 /// <summary>Who is let in, and who is not, as somebody tries who should not be.</summary>
 public class ThresholdTests
 {
-    private static readonly DocketLine _deputy = new("Ilse Vantorre", Role.Deputy, Key: "line:1"), _warden = new("Runa Halvari", Key: "line:2");
+    private static readonly DocketLine _deputy = new("Ilse Vantorre", Role.Deputy, Key: "line:1"),
+    _warden = new("Runa Halvari", Key: "line:2");
 
     private static PersonKey Person(string name) => new($"guest:{name}");
 
@@ -12,7 +13,7 @@ public class ThresholdTests
     {
         var house = House.Opened();
         var nia = house.Arrives("Nia");
-        house.Do(nia, new Leave()).IsRefused.ShouldBeFalse();
+        house.Do(nia, new Leave()).Refusal.ShouldBeNull();
         house.Arrives("Nia").ShouldBe(nia);
         house[nia].Place.ShouldBe(Place.Lobby);
     }
@@ -28,7 +29,8 @@ public class ThresholdTests
             (house, seat) => house.Do(House.Host, new SendToLobby([seat])),
             (house, seat) => house.Do(House.Host, new Remove([seat], MayReturn: true)),
             (house, seat) => { house.Do(House.Host, new SendToLobby([seat])); house.Do(House.Host, new Decline([seat])); },
-            (house, seat) => { house.Do(House.Host, new SendToLobby([seat])); house.Do(Actor.House, new Drop([seat])); house.Do(seat, new Leave()); }
+            (house, seat) => { house.Do(House.Host, new SendToLobby([seat])); house.Do(Actor.House, new Drop([seat])); house.Do(seat,
+                new Leave()); }
         ];
         foreach (var putOut in ways)
         {
@@ -40,7 +42,7 @@ public class ThresholdTests
             house.Arrives("Runa Halvari", proof: "line:2");
             house[runa].Place.ShouldBe(Place.Lobby);
 
-            house.Do(House.Host, new Admit([runa])).IsRefused.ShouldBeFalse();
+            house.Do(House.Host, new Admit([runa])).Refusal.ShouldBeNull();
             house.Do(runa, new Leave());
             house.Arrives("Runa Halvari");
             house[runa].IsSeated.ShouldBeTrue("who was let in and leaves comes back as before");
@@ -52,7 +54,8 @@ public class ThresholdTests
     {
         var house = House.Opened(DoorMode.Listed, null, _deputy, _warden);
         var typed = house.Arrives("Ilse Vantorre");
-        house[typed].ShouldSatisfyAllConditions(seat => seat.Place.ShouldBe(Place.Lobby), seat => seat.Match.ShouldBe(Match.Sure), seat => seat.Role.ShouldBe(Role.Attendee));
+        house[typed].ShouldSatisfyAllConditions(seat => seat.Place.ShouldBe(Place.Lobby), seat => seat.Match.ShouldBe(Match.Sure), seat =>
+            seat.Role.ShouldBe(Role.Attendee));
         house.Do(House.Host, new AdmitSure());
         house[typed].ShouldSatisfyAllConditions(seat => seat.IsSeated.ShouldBeTrue(), seat => seat.Role.ShouldBe(Role.Attendee));
 
@@ -72,7 +75,8 @@ public class ThresholdTests
         house[ilse].ShouldSatisfyAllConditions(seat => seat.IsSeated.ShouldBeTrue(), seat => seat.Role.ShouldBe(Role.Deputy));
 
         var second = house.Arrives("Somebody with her link", proof: "line:1");
-        house[second].ShouldSatisfyAllConditions(seat => seat.IsSeated.ShouldBe(door == DoorMode.Open), seat => seat.Role.ShouldBe(Role.Attendee));
+        house[second].ShouldSatisfyAllConditions(seat => seat.IsSeated.ShouldBe(door == DoorMode.Open), seat =>
+            seat.Role.ShouldBe(Role.Attendee));
 
         house.Do(House.Host, new GiveRole([ilse], Role.Attendee));
         house.Arrives("I. V.", proof: "line:1");
@@ -100,7 +104,8 @@ public class ThresholdTests
         var ilse = house.Arrives("Ilse", proof: "line:1");
         house.Do(House.Host, new GiveRole([ilse], Role.Attendee));
         house.Do(ilse, new Leave());
-        house[house.Arrives("Ilse", Person("private window"), proof: "line:1")].ShouldSatisfyAllConditions(seat => seat.IsSeated.ShouldBeTrue(), seat => seat.Role.ShouldBe(Role.Attendee));
+        house[house.Arrives("Ilse", Person("private window"), proof: "line:1")]
+            .ShouldSatisfyAllConditions(seat => seat.IsSeated.ShouldBeTrue(), seat => seat.Role.ShouldBe(Role.Attendee));
 
         var runa = house.Arrives("Runa", proof: "line:2");
         house.Do(House.Host, new Remove([runa], MayReturn: true));
@@ -173,7 +178,8 @@ public class ThresholdTests
         house.Entries.Count.ShouldBe(before);
     }
 
-    /// <summary>Found by the porter of <see cref="IntruderTests"/>: the link named the line, and the line's name was taken for typed.</summary>
+    /// <summary>Found by the porter of <see cref="IntruderTests"/>: the link
+    /// named the line, and the line's name was taken for typed.</summary>
     [Fact]
     public void The_link_of_somebody_put_out_lets_nobody_in_by_name_either_in_another_browser()
     {

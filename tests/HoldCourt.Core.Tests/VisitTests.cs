@@ -14,7 +14,8 @@ public class VisitTests
     public void Next_closes_the_visit_and_calls_by_slot_then_by_arrival_and_is_taken_back_in_one()
     {
         var house = House.Opened(DoorMode.Attended, null, Line("Gwen Ashdown", 0), Line("Bartosz Wilk", 15), Line("Lieselotte Hamm", 30));
-        var (hamm, stranger, gwen, wilk) = (house.Arrives("Lilo Hamm"), house.Arrives("A neighbour"), house.Arrives("Gwen Ashdown"), house.Arrives("B. Wilk"));
+        var (hamm, stranger, gwen, wilk) = (house.Arrives("Lilo Hamm"), house.Arrives("A neighbour"), house.Arrives("Gwen Ashdown"),
+            house.Arrives("B. Wilk"));
 
         house.Do(House.Host, new Next());
         house[gwen].IsSeated.ShouldBeTrue("her slot comes first, though others came before her");
@@ -65,7 +66,7 @@ public class VisitTests
 
         var invited = house.Arrives("Marise Delacroix");
         house[invited].Match.ShouldBe(Match.Unknown);
-        house.Do(House.Host, new Expect(new DocketLine("Marise Delacroix", Role.Presenter))).IsRefused.ShouldBeFalse();
+        house.Do(House.Host, new Expect(new DocketLine("Marise Delacroix", Role.Presenter))).Refusal.ShouldBeNull();
         house[invited].Match.ShouldBe(Match.Sure);
         house.Do(House.Host, new Expect(new DocketLine(" "))).Refusal!.Reason.ShouldBe(Reason.NameEmpty);
     }
@@ -74,11 +75,13 @@ public class VisitTests
     public void While_the_bench_prepares_only_expected_presenters_walk_in_and_can_talk()
     {
         var house = new House();
-        house.Do(Actor.House, new Open("Early", new PersonKey("account:odalys"), new Door(DoorMode.Open), Core.Orders.StandingOrders.Usual, [new DocketLine("Teodor Quill", Role.Presenter, Key: "line:1")], Prepare: true));
-        var (host, presenter, guest) = (house.Arrives("Odalys", new PersonKey("account:odalys")), house.Arrives("Teodor Quill", proof: "line:1"), house.Arrives("Runa"));
+        house.Do(Actor.House, new Open("Early", new PersonKey("account:odalys"), new Door(DoorMode.Open), Core.Orders.StandingOrders.Usual,
+            [new DocketLine("Teodor Quill", Role.Presenter, Key: "line:1")], Prepare: true));
+        var (host, presenter, guest) = (house.Arrives("Odalys", new PersonKey("account:odalys")),
+            house.Arrives("Teodor Quill", proof: "line:1"), house.Arrives("Runa"));
         house.Sitting.Phase.ShouldBe(Phase.Prepare);
         house[presenter].ShouldSatisfyAllConditions(seat => seat.IsSeated.ShouldBeTrue(), seat => seat.Role.ShouldBe(Role.Presenter));
-        house.Do(presenter, new OpenMicrophone()).IsRefused.ShouldBeFalse();
+        house.Do(presenter, new OpenMicrophone()).Refusal.ShouldBeNull();
         house[guest].Place.ShouldBe(Place.Lobby, "the open door opens with the session");
         house.Do(presenter, new Begin()).Refusal!.Reason.ShouldBe(Reason.OnlyBench);
         house.Do(host, new Begin());
@@ -95,18 +98,21 @@ public class VisitTests
     public void When_it_opens_those_come_in_who_would_walk_in_then(DoorMode door, bool listed, bool unknown)
     {
         var house = new House();
-        house.Do(Actor.House, new Open("Early", new PersonKey("account:odalys"), new Door(door), Core.Orders.StandingOrders.Usual, [new DocketLine("Runa Halvari", Key: "line:1")], Prepare: true));
-        var (host, runa, guest) = (house.Arrives("Odalys", new PersonKey("account:odalys")), house.Arrives("Runa Halvari", proof: "line:1"), house.Arrives("Tilda Brook"));
-        house.Do(host, new Begin()).IsRefused.ShouldBeFalse();
+        house.Do(Actor.House, new Open("Early", new PersonKey("account:odalys"), new Door(door), Core.Orders.StandingOrders.Usual,
+            [new DocketLine("Runa Halvari", Key: "line:1")], Prepare: true));
+        var (host, runa, guest) = (house.Arrives("Odalys", new PersonKey("account:odalys")), house.Arrives("Runa Halvari", proof: "line:1"),
+            house.Arrives("Tilda Brook"));
+        house.Do(host, new Begin()).Refusal.ShouldBeNull();
         (house[runa].IsSeated, house[guest].IsSeated).ShouldBe((listed, unknown));
     }
 
     [Fact]
     public void Next_leaves_those_inside_who_are_there_for_the_whole_session()
     {
-        var house = House.Opened(DoorMode.Attended, null, new DocketLine("Gwen Ashdown", Slot: new Instant(1_770_000_000_000)), new DocketLine("Ilse Vantorre"));
+        var house = House.Opened(DoorMode.Attended, null, new DocketLine("Gwen Ashdown", Slot: new Instant(1_770_000_000_000)),
+            new DocketLine("Ilse Vantorre"));
         var (gwen, ilse, neighbour) = (house.Admits("Gwen Ashdown"), house.Admits("Ilse Vantorre"), house.Admits("Tilda Brook"));
-        house.Do(House.Host, new Next()).IsRefused.ShouldBeFalse();
+        house.Do(House.Host, new Next()).Refusal.ShouldBeNull();
         (house[gwen].Exit, house[neighbour].Exit, house[ilse].IsSeated).ShouldBe((Exit.VisitOver, Exit.VisitOver, true));
     }
 
@@ -135,7 +141,8 @@ public class VisitTests
         later.Starts[1].At.ShouldBe(At(50));
         later.Late.ShouldBe(Minutes(10));
         later.Starts.ShouldAllBe(start => start.From <= start.At && start.At <= start.To && start.From >= At(5));
-        (later.Starts[1].To - later.Starts[1].From).ShouldBeGreaterThan(later.Starts[0].To - later.Starts[0].From, "the further off, the less is known");
+        (later.Starts[1].To - later.Starts[1].From)
+            .ShouldBeGreaterThan(later.Starts[0].To - later.Starts[0].From, "the further off, the less is known");
     }
 
     [Fact]

@@ -84,7 +84,8 @@ public class ConcurrencyTests
         {
             var whole = (await live.Ask<WholeView?>("Whole"))!;
             await Eventually.Holds(() => live.Version >= whole.V || Same(live, whole));
-            Same(live, whole).ShouldBeTrue($"{live.Me!.Role} holds {Held(live.Sitting!, live.Seats.Values)}\nbut it is {Held(whole.Sitting, whole.Seats)}");
+            Same(live, whole).ShouldBeTrue(
+                $"{live.Me!.Role} holds {Held(live.Sitting!, live.Seats.Values)}\nbut it is {Held(whole.Sitting, whole.Seats)}");
         }
         var check = await browsers[0].Get<LedgerCheckRow>($"/api/sittings/{opened.Sitting}/ledger/check");
         check.FirstBreak.ShouldBeNull();
@@ -111,6 +112,18 @@ public class ConcurrencyTests
         live.Sitting.Floor!.Turn,
         live.Sitting.Hands!.Queue,
         live.Sitting.Picture,
-        Seats = live.Seats.Values.OrderBy(row => row.Id.Number).Select(row => new { row.Id, row.Name, row.Role, row.Place, row.Microphone, row.Hand, row.State, row.Note!.Given, row.Note.Taken })
+        Seats = live.Seats.Values.OrderBy(row => row.Id.Number)
+            .Select(row => new
+            {
+                row.Id,
+                row.Name,
+                row.Role,
+                row.Place,
+                row.Microphone,
+                row.Hand,
+                row.State,
+                row.Note!.Given,
+                row.Note.Taken
+            })
     }, CoreJson.Options);
 }

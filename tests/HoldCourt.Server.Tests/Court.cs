@@ -35,7 +35,8 @@ public sealed class Court : IAsyncLifetime
 
     public async Task InitializeAsync()
     {
-        _app = CourtHost.Build(["--urls", "http://127.0.0.1:0", "--Data:Folder", Folder, "--Data:Pooling", "false", .. _settings], services => services.AddSingleton<TimeProvider>(Time));
+        _app = CourtHost.Build(["--urls", "http://127.0.0.1:0", "--Data:Folder", Folder, "--Data:Pooling", "false", .. _settings],
+            services => services.AddSingleton<TimeProvider>(Time));
         await _app.StartAsync();
         Address = new Uri(_app.Services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()!.Addresses.Single());
     }
@@ -69,7 +70,9 @@ public sealed class Court : IAsyncLifetime
     public async Task<Visitor> AnotherHost(string email = "teodor@larkmoor.example.org")
     {
         await using (var scope = Services.CreateAsyncScope())
-            await scope.ServiceProvider.GetRequiredService<UserManager<Account>>().CreateAsync(new Account { UserName = email, Email = email, EmailConfirmed = true, Name = "Teodor Quill" }, DemoData.Password);
+            await scope.ServiceProvider.GetRequiredService<UserManager<Account>>()
+                .CreateAsync(new Account { UserName = email, Email = email, EmailConfirmed = true, Name = "Teodor Quill" },
+                DemoData.Password);
         var host = Visitor();
         (await host.Post("/api/sign-in", new SignIn(email, DemoData.Password))).StatusCode.ShouldBe(HttpStatusCode.OK);
         return host;
@@ -107,13 +110,16 @@ public sealed class Visitor : IDisposable
 
     public async Task<T> Get<T>(string path) => (await (await Get(path)).Content.ReadFromJsonAsync<T>(CoreJson.Options))!;
 
-    public Task<HttpResponseMessage> Post(string path, object? body = null, string? token = null) => Send(HttpMethod.Post, path, body, token);
+    public Task<HttpResponseMessage> Post(string path, object? body = null, string? token = null) =>
+        Send(HttpMethod.Post, path, body, token);
 
     /// <summary>A change with the page's token; bytes go as they are, anything else as JSON.</summary>
     public async Task<HttpResponseMessage> Send(HttpMethod method, string path, object? body = null, string? token = null)
     {
         using var request = new HttpRequestMessage(method, new Uri(_court.Address, path));
-        request.Content = body is byte[] bytes ? new ByteArrayContent(bytes) : JsonContent.Create(body ?? new { }, options: CoreJson.Options);
+        request.Content = body is byte[] bytes
+            ? new ByteArrayContent(bytes)
+            : JsonContent.Create(body ?? new { }, options: CoreJson.Options);
         request.Headers.Add("X-Csrf", token ?? (await Get<Me>("/api/me")).Token);
         return await _http.SendAsync(request);
     }
@@ -121,7 +127,9 @@ public sealed class Visitor : IDisposable
     /// <summary>A body as it stands, said to be JSON; from some address, where this machine is a proxy.</summary>
     public async Task<HttpResponseMessage> SendRaw(HttpMethod method, string path, string body, string token)
     {
-        using var request = new HttpRequestMessage(method, new Uri(_court.Address, path)) { Content = new StringContent(body, System.Text.Encoding.UTF8, "application/json") };
+        using var request = new HttpRequestMessage(method,
+            new Uri(_court.Address, path))
+        { Content = new StringContent(body, System.Text.Encoding.UTF8, "application/json") };
         request.Headers.Add("X-Csrf", token);
         request.Headers.Add("X-Forwarded-For", $"10.{Random.Shared.Next(256)}.{Random.Shared.Next(256)}.{Random.Shared.Next(256)}");
         return await _http.SendAsync(request);

@@ -17,31 +17,49 @@ public class DocketTests(Court court) : IClassFixture<Court>
         using var host = await court.Host();
         var kept = await host.Post<KeptPlan>("/api/plans", Planned("Lists", start: "2031-06-02T09:00"));
         var read = await host.Post<ReadDocket>($"/api/plans/{kept.Id}/docket/read", new PastedText(
-            "1. 14:15 Nia Okafor\n• Bartosz Wilk <b.wilk@larkmoor.example.org> 2.30 pm, 20 min (upper reach)\n\n16:00-16:45 – Ewa Nowak, presenter\n99\n???\nJun Takeda; jun@larkmoor.example.org"));
+            "1. 14:15 Nia Okafor\n• Bartosz Wilk <b.wilk@larkmoor.example.org> 2.30 pm, 20 min (upper reach)\n\n16:00-16:45 – Ewa Nowak, "
+                + "presenter\n99\n???\nJun Takeda; jun@larkmoor.example.org"));
         read.Lines.Select(line => (line.Line.Name, line.Line.Slot?[11..], line.Line.Minutes, line.Flaw)).ShouldBe([
-            ("Nia Okafor", "14:15", null, null), ("Bartosz Wilk", "14:30", 20, null), ("Ewa Nowak", "16:00", 45, null), ("99", null, null, "nameEmpty"), ("???", null, null, "nameEmpty"), ("Jun Takeda", null, null, null)]);
-        read.Lines[1].Line.ShouldSatisfyAllConditions(line => line.Email.ShouldBe("b.wilk@larkmoor.example.org"), line => line.Group.ShouldBe("upper reach"));
+            ("Nia Okafor", "14:15", null, null), ("Bartosz Wilk", "14:30", 20, null), ("Ewa Nowak", "16:00", 45, null),
+            ("99", null, null, "nameEmpty"), ("???", null, null, "nameEmpty"), ("Jun Takeda", null, null, null)]);
+        read.Lines[1].Line.ShouldSatisfyAllConditions(line => line.Email.ShouldBe("b.wilk@larkmoor.example.org"), line =>
+            line.Group.ShouldBe("upper reach"));
         read.Lines[2].Line.Role.ShouldBe(Role.Presenter);
 
-        async Task<ReadDocket> Import(byte[] bytes) => (await (await host.Send(HttpMethod.Post, $"/api/plans/{kept.Id}/docket/import", bytes)).Content.ReadFromJsonAsync<ReadDocket>(CoreJson.Options))!;
-        var excel = await Import(Encoding.Latin1.GetBytes("Name;E-Mail;Slot;Minutes;Role\nZoë Ångström;zoe@larkmoor.example.org;09:15;15;deputy\nBad Role;;;;king\nBad Mail;nobody;;;\nBad Slot;;noon;;\n;;;;\n"));
-        excel.Lines.Select(line => (line.Line.Name, line.Flaw)).ShouldBe([("Zoë Ångström", null), ("Bad Role", "roleNotGiven"), ("Bad Mail", "emailNotUnderstood"), ("Bad Slot", "timeNotUnderstood")]);
-        excel.Lines[0].Line.ShouldSatisfyAllConditions(line => line.Slot.ShouldBe("2031-06-02T09:15"), line => line.Role.ShouldBe(Role.Deputy));
-        (await Import([.. Encoding.Unicode.GetPreamble(), .. Encoding.Unicode.GetBytes("name\tgroup\nRuna Halvari\twardens")])).Lines.Single().Line.Group.ShouldBe("wardens");
-        (await Import("BEGIN:VCARD\nVERSION:4.0\nFN:Pilar Mestre\nEMAIL:pilar@larkmoor.example.org\nCATEGORIES:wardens\nEND:VCARD"u8.ToArray())).Lines.Single().Line
-            .ShouldSatisfyAllConditions(line => line.Name.ShouldBe("Pilar Mestre"), line => line.Email.ShouldBe("pilar@larkmoor.example.org"), line => line.Group.ShouldBe("wardens"));
+        async Task<ReadDocket> Import(byte[] bytes) =>
+            (await (await host.Send(HttpMethod.Post, $"/api/plans/{kept.Id}/docket/import", bytes)).Content.ReadFromJsonAsync<ReadDocket>(
+            CoreJson.Options))!;
+        var excel = await Import(
+            Encoding.Latin1.GetBytes(
+            "Name;E-Mail;Slot;Minutes;Role\nZoë Ångström;zoe@larkmoor.example.org;09:15;15;deputy\nBad Role;;;;king\nBad Mail;nobody;;;\n"
+                + "Bad Slot;;noon;;\n;;;;\n"));
+        excel.Lines.Select(line => (line.Line.Name, line.Flaw))
+            .ShouldBe([("Zoë Ångström", null), ("Bad Role", "roleNotGiven"), ("Bad Mail", "emailNotUnderstood"),
+            ("Bad Slot", "timeNotUnderstood")]);
+        excel.Lines[0].Line.ShouldSatisfyAllConditions(line => line.Slot.ShouldBe("2031-06-02T09:15"), line =>
+            line.Role.ShouldBe(Role.Deputy));
+        (await Import([.. Encoding.Unicode.GetPreamble(),
+            .. Encoding.Unicode.GetBytes("name\tgroup\nRuna Halvari\twardens")])).Lines.Single().Line.Group.ShouldBe("wardens");
+        var card = "BEGIN:VCARD\nVERSION:4.0\nFN:Pilar Mestre\nEMAIL:pilar@larkmoor.example.org\nCATEGORIES:wardens\nEND:VCARD"u8;
+        (await Import(card.ToArray())).Lines.Single().Line.ShouldSatisfyAllConditions(
+            line => line.Name.ShouldBe("Pilar Mestre"),
+            line => line.Email.ShouldBe("pilar@larkmoor.example.org"),
+            line => line.Group.ShouldBe("wardens"));
         (await Import("who,when\na,b"u8.ToArray())).Flaw.ShouldBe("csvNoName");
         (await Import([])).Flaw.ShouldBe("fileEmpty");
         (await Import([0x89, 0x50, 0x4E, 0x47, 0, 0, 0, 1])).Flaw.ShouldNotBeNull();
-        (await Import(Encoding.UTF8.GetBytes("name\n" + string.Concat(Enumerable.Repeat("A Person\n", 100_000))))).Flaw.ShouldBe("tooManyLines");
+        (await Import(Encoding.UTF8.GetBytes("name\n" + string.Concat(Enumerable.Repeat("A Person\n", 100_000))))).Flaw.ShouldBe(
+            "tooManyLines");
 
-        var twice = await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket", new[] { Line("First", slot: "2031-06-02T10:00", minutes: 30), Line("Second", slot: "2031-06-02T10:15") });
+        var twice = await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket",
+            new[] { Line("First", slot: "2031-06-02T10:00", minutes: 30), Line("Second", slot: "2031-06-02T10:15") });
         twice.Overlaps.ShouldBe(["First, Second"]);
         var refused = await host.Send(HttpMethod.Put, $"/api/plans/{kept.Id}/docket", new[] { Line("Good"), Line(" ") });
         (await Visitor.ReasonOf(refused)).ShouldBe("nameEmpty");
         (await host.Get<DocketPage>($"/api/plans/{kept.Id}/docket")).Lines.Count.ShouldBe(2, "nothing is half kept");
         var csv = await (await host.Get($"/api/plans/{kept.Id}/docket/docket.csv")).Content.ReadAsByteArrayAsync();
-        (await Import(csv)).Lines.Select(line => (line.Line.Name, line.Line.Slot, line.Line.Minutes)).ShouldBe([("First", "2031-06-02T10:00", 30), ("Second", "2031-06-02T10:15", null)]);
+        (await Import(csv)).Lines.Select(line => (line.Line.Name, line.Line.Slot, line.Line.Minutes))
+            .ShouldBe([("First", "2031-06-02T10:00", 30), ("Second", "2031-06-02T10:15", null)]);
     }
 
     [Fact]
@@ -76,21 +94,27 @@ public class DocketTests(Court court) : IClassFixture<Court>
             BEGIN:VCARD
             FN:Cut off
             """.ReplaceLineEndings("\r\n"));
-        var look = (await (await host.Send(HttpMethod.Post, "/api/contacts/import/look", cards)).Content.ReadFromJsonAsync<ContactImport>(CoreJson.Options))!;
+        var look = (await (await host.Send(HttpMethod.Post, "/api/contacts/import/look", cards)).Content.ReadFromJsonAsync<ContactImport>(
+            CoreJson.Options))!;
         look.Rows.Select(row => (row.Contact.Name, row.Deed, row.Flaw)).ShouldBe([
-            ("Jörg Müller", ImportDeed.Add, null), ("Delacroix, Marise", ImportDeed.Add, null), ("A very long name that is folded over two lines", ImportDeed.Skip, "emailNotUnderstood"),
+            ("Jörg Müller", ImportDeed.Add, null), ("Delacroix, Marise", ImportDeed.Add, null),
+            ("A very long name that is folded over two lines", ImportDeed.Skip, "emailNotUnderstood"),
             ("Marise again", ImportDeed.Skip, "twiceInFile"), ("Cut off", ImportDeed.Skip, "vcardCutOff")]);
         var before = (await host.Get<List<ContactRow>>("/api/contacts")).Count;
-        var done = (await (await host.Send(HttpMethod.Post, "/api/contacts/import", cards)).Content.ReadFromJsonAsync<ContactImport>(CoreJson.Options))!;
+        var done = (await (await host.Send(HttpMethod.Post, "/api/contacts/import", cards)).Content.ReadFromJsonAsync<ContactImport>(
+            CoreJson.Options))!;
         done.ShouldSatisfyAllConditions(import => import.Added.ShouldBe(2), import => import.Skipped.ShouldBe(3));
         var all = await host.Get<List<ContactRow>>("/api/contacts");
         all.Count.ShouldBe(before + 2);
-        all.Single(contact => contact.Email == "marise@larkmoor.example.org").ShouldSatisfyAllConditions(contact => contact.Phone.ShouldBe("+49 30 555 0100"), contact => contact.Groups.ShouldBe(["wardens", "upper reach"]));
+        all.Single(contact => contact.Email == "marise@larkmoor.example.org")
+            .ShouldSatisfyAllConditions(contact => contact.Phone.ShouldBe("+49 30 555 0100"), contact =>
+            contact.Groups.ShouldBe(["wardens", "upper reach"]));
 
         foreach (var file in new[] { "contacts.vcf", "contacts.csv" })
         {
             var bytes = await (await host.Get($"/api/contacts/{file}")).Content.ReadAsByteArrayAsync();
-            var again = (await (await host.Send(HttpMethod.Post, "/api/contacts/import/look", bytes)).Content.ReadFromJsonAsync<ContactImport>(CoreJson.Options))!;
+            var again = (await (await host.Send(HttpMethod.Post, "/api/contacts/import/look",
+                bytes)).Content.ReadFromJsonAsync<ContactImport>(CoreJson.Options))!;
             again.ShouldSatisfyAllConditions(import => import.Same.ShouldBe(all.Count, file), import => import.Skipped.ShouldBe(0));
         }
     }
@@ -100,9 +124,11 @@ public class DocketTests(Court court) : IClassFixture<Court>
     {
         using var host = await court.Host();
         var before = await host.Get<List<ContactRow>>("/api/contacts");
-        var kept = await host.Post<ContactRow>("/api/contacts", new ContactRow(0, "Soraya Kazemi", "soraya@larkmoor.example.org", "+49 30 555 0101", ["wardens"]));
+        var kept = await host.Post<ContactRow>("/api/contacts",
+            new ContactRow(0, "Soraya Kazemi", "soraya@larkmoor.example.org", "+49 30 555 0101", ["wardens"]));
         var changed = await host.Post<ContactRow>("/api/contacts", kept with { Name = "Soraya Kazemi-Lund", Groups = [] });
-        changed.ShouldSatisfyAllConditions(row => row.Id.ShouldBe(kept.Id), row => row.Email.ShouldBe("soraya@larkmoor.example.org"), row => row.Groups.ShouldBeEmpty());
+        changed.ShouldSatisfyAllConditions(row => row.Id.ShouldBe(kept.Id), row => row.Email.ShouldBe("soraya@larkmoor.example.org"), row =>
+            row.Groups.ShouldBeEmpty());
 
         foreach (var (row, status, reason) in new (object, HttpStatusCode, string)[]
         {
@@ -135,7 +161,8 @@ public class DocketTests(Court court) : IClassFixture<Court>
         var address = $"/api/door/{kept.Link}/call-in";
         (await Visitor.ReasonOf(await guest.Post(address, new CallIn("Friend", null, Role.Deputy)))).ShouldBe("onlyBench");
         (await Visitor.ReasonOf(await court.Visitor().Post(address, new CallIn("Friend", null, Role.Attendee)))).ShouldBe("notInside");
-        (await Visitor.ReasonOf(await host.Post(address, new CallIn("Nia Okafor", "nobody", Role.Attendee)))).ShouldBe("emailNotUnderstood");
+        (await Visitor.ReasonOf(await host.Post(address, new CallIn("Nia Okafor", "nobody", Role.Attendee))))
+            .ShouldBe("emailNotUnderstood");
         (await host.Get<DocketPage>($"/api/plans/{kept.Id}/docket")).Lines.ShouldBeEmpty("nothing of a refused wish stays");
 
         var called = await host.Post<CalledIn>(address, new CallIn("Nia Okafor", "nia@larkmoor.example.org", Role.Presenter));
@@ -143,8 +170,10 @@ public class DocketTests(Court court) : IClassFixture<Court>
         (await host.Get<List<OutboxRow>>("/api/outbox")).Count(row => row.Subject == "Invitation: Calling in").ShouldBe(1);
         await live.Done(new SetDoor(DoorMode.Attended));
         using var nia = court.Visitor();
-        await nia.Post<Announcement>($"/api/door/{opened.Link}/announce", new AnnounceWish("Somebody", Invitation: called.Link.Split('/')[1]));
-        await Eventually.Holds(() => live.Seats.Values.Any(row => row.Note?.Line?.Name == "Nia Okafor" && row.Note.Recognition.Match == Match.Sure));
+        await nia.Post<Announcement>($"/api/door/{opened.Link}/announce",
+            new AnnounceWish("Somebody", Invitation: called.Link.Split('/')[1]));
+        await Eventually.Holds(() =>
+            live.Seats.Values.Any(row => row.Note?.Line?.Name == "Nia Okafor" && row.Note.Recognition.Match == Match.Sure));
     }
 
     [Fact]
@@ -152,10 +181,14 @@ public class DocketTests(Court court) : IClassFixture<Court>
     {
         using var host = await court.Host();
         var now = DateTimeOffset.UtcNow;
-        string Slot(int minutes) => now.AddMinutes(minutes).ToString("yyyy-MM-dd'T'HH:mm", System.Globalization.CultureInfo.InvariantCulture);
+        string Slot(int minutes) =>
+            now.AddMinutes(minutes).ToString("yyyy-MM-dd'T'HH:mm", System.Globalization.CultureInfo.InvariantCulture);
         var kept = await host.Post<KeptPlan>("/api/plans", Planned("Casework", SessionKind.Standing, null, "Etc/UTC"));
-        await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket", new[] { Line("Gwen Ashdown", slot: Slot(0), minutes: 15), Line("Bartosz Wilk", slot: Slot(15), minutes: 15), Line("Next week", slot: Slot(7 * 24 * 60)) });
-        (await host.Get<List<SlotRow>>($"/api/sessions/slots?from={now.AddHours(-1).ToUnixTimeMilliseconds()}")).Where(slot => slot.Session == kept.Id).Select(slot => slot.Name).ShouldBe(["Gwen Ashdown", "Bartosz Wilk"]);
+        await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket",
+            new[] { Line("Gwen Ashdown", slot: Slot(0), minutes: 15), Line("Bartosz Wilk", slot: Slot(15), minutes: 15),
+            Line("Next week", slot: Slot(7 * 24 * 60)) });
+        (await host.Get<List<SlotRow>>($"/api/sessions/slots?from={now.AddHours(-1).ToUnixTimeMilliseconds()}"))
+            .Where(slot => slot.Session == kept.Id).Select(slot => slot.Name).ShouldBe(["Gwen Ashdown", "Bartosz Wilk"]);
         var opened = await host.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open");
         await using var live = await host.Announces(opened, "Odalys");
         await using var wilk = await court.Visitor().Announces(opened, "B. Wilk");
@@ -164,7 +197,9 @@ public class DocketTests(Court court) : IClassFixture<Court>
         live.Sitting!.Visits!.HasSlots.ShouldBeTrue();
         await live.Done(new Next());
         await Eventually.Holds(() => gwen.Me!.Place == Place.Seated && wilk.Outlook is { Starts.Count: 1 });
-        wilk.Outlook!.Starts[0].ShouldSatisfyAllConditions(start => start.Seat.ShouldBe(wilk.Me!.Seat), start => start.At.Milliseconds.ShouldBeInRange(now.AddMinutes(13).ToUnixTimeMilliseconds(), now.AddMinutes(17).ToUnixTimeMilliseconds()));
+        wilk.Outlook!.Starts[0].ShouldSatisfyAllConditions(start => start.Seat.ShouldBe(wilk.Me!.Seat), start =>
+            start.At.Milliseconds.ShouldBeInRange(now.AddMinutes(13).ToUnixTimeMilliseconds(),
+            now.AddMinutes(17).ToUnixTimeMilliseconds()));
         await live.Done(new SendNotice("A little patience, please."));
         await Eventually.Holds(() => wilk.Sitting!.Door!.Notice?.Words == "A little patience, please.");
         await live.Done(new Next());

@@ -19,7 +19,8 @@ public class DoorTests(Court court) : IClassFixture<Court>
     {
         var opened = await (await court.Host()).Post<OpenedSitting>("/api/sessions", new OpenNow("Names"));
         using var guest = court.Visitor();
-        var response = await guest.Post($"/api/door/{opened.Link}/announce", new AnnounceWish(name == "long" ? new string('n', 10_000) : name));
+        var response = await guest.Post($"/api/door/{opened.Link}/announce",
+            new AnnounceWish(name == "long" ? new string('n', 10_000) : name));
         response.StatusCode.ShouldBe(HttpStatusCode.Conflict);
         (await Visitor.ReasonOf(response)).ShouldBe(reason);
     }
@@ -46,7 +47,8 @@ public class DoorTests(Court court) : IClassFixture<Court>
             await db.Sessions.Where(s => s.Link == opened.Link).ExecuteUpdateAsync(set => set.SetProperty(s => s.PasscodeHash, hash));
         }
         using var guest = court.Visitor();
-        Task<HttpResponseMessage> Try(string passcode) => guest.Post($"/api/door/{opened.Link}/announce", new AnnounceWish("Guest", passcode));
+        Task<HttpResponseMessage> Try(string passcode) =>
+            guest.Post($"/api/door/{opened.Link}/announce", new AnnounceWish("Guest", passcode));
 
         (await guest.Get<DoorPage>($"/api/door/{opened.Link}")).NeedsPasscode.ShouldBeTrue();
         for (var n = 0; n < 4; n++) (await Visitor.ReasonOf(await Try("wrong"))).ShouldBe("passcodeWrong");
@@ -60,7 +62,8 @@ public class DoorTests(Court court) : IClassFixture<Court>
     public async Task A_change_without_the_pages_token_is_refused()
     {
         using var guest = court.Visitor();
-        (await Visitor.ReasonOf(await guest.Post("/api/sign-in", new SignIn("a@example.org", "b"), token: "forged"))).ShouldBe("staleToken");
+        (await Visitor.ReasonOf(await guest.Post("/api/sign-in", new SignIn("a@example.org", "b"), token: "forged")))
+            .ShouldBe("staleToken");
     }
 
     [Fact]
@@ -76,7 +79,8 @@ public class DoorTests(Court court) : IClassFixture<Court>
     {
         using var http = new HttpClient();
         http.DefaultRequestHeaders.Add("Origin", "https://elsewhere.example.net");
-        (await http.PostAsync(new Uri(court.Address, "/live/negotiate?negotiateVersion=1"), null)).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+        (await http.PostAsync(new Uri(court.Address, "/live/negotiate?negotiateVersion=1"), null)).StatusCode.ShouldBe(
+            HttpStatusCode.Forbidden);
         (await http.GetAsync(new Uri(court.Address, "/media"))).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
     }
 
@@ -108,7 +112,8 @@ public class DoorTests(Court court) : IClassFixture<Court>
     {
         var host = await court.Host();
         var card = (await host.Get<List<SessionCard>>("/api/sessions")).First(session => session.Kind == SessionKind.Standing);
-        var both = await Task.WhenAll(host.Post<OpenedSitting>($"/api/sessions/{card.Id}/open"), host.Post<OpenedSitting>($"/api/sessions/{card.Id}/open"));
+        var both = await Task.WhenAll(host.Post<OpenedSitting>($"/api/sessions/{card.Id}/open"),
+            host.Post<OpenedSitting>($"/api/sessions/{card.Id}/open"));
         both[0].ShouldBe(both[1]);
         (await Visitor.ReasonOf(await host.Post($"/api/sessions/{Guid.NewGuid()}/open"))).ShouldBe("noSuchSession");
     }
@@ -118,7 +123,9 @@ public class DoorTests(Court court) : IClassFixture<Court>
     {
         using var guest = court.Visitor();
         var token = (await guest.Get<Me>("/api/me")).Token;
-        using var request = new HttpRequestMessage(HttpMethod.Post, new Uri(court.Address, "/api/sign-in")) { Content = new StringContent("{", System.Text.Encoding.UTF8, "application/json") };
+        using var request = new HttpRequestMessage(HttpMethod.Post,
+            new Uri(court.Address, "/api/sign-in"))
+        { Content = new StringContent("{", System.Text.Encoding.UTF8, "application/json") };
         request.Headers.Add("X-Csrf", token);
         using var http = new HttpClient(new HttpClientHandler { CookieContainer = guest.Cookies });
         var response = await http.SendAsync(request);

@@ -13,17 +13,22 @@ public sealed partial class EveryAddressTests : IAsyncLifetime
 {
     private Court _court = null!;
 
-    /// <summary>This machine is a proxy, so that each request can come from an address of its own and none is turned away for its number.</summary>
-    public async Task InitializeAsync() => _court = await Court.With("--Demo:Load", "true", "--Demo:Everywhere", "true", "--Proxy:Known", "127.0.0.1");
+    /// <summary>This machine is a proxy, so that each request can come from an
+    /// address of its own and none is turned away for its number.</summary>
+    public async Task InitializeAsync() =>
+        _court = await Court.With("--Demo:Load", "true", "--Demo:Everywhere", "true", "--Proxy:Known", "127.0.0.1");
 
     public Task DisposeAsync() => _court.DisposeAsync();
 
     /// <summary>What somebody without an account may ask for; whoever adds to this list has thought about it.</summary>
     private static readonly string[] _forAll =
     [
-        "GET /api/me", "POST /api/sign-in", "POST /api/sign-in/code", "POST /api/sign-in/passkey", "POST /api/sign-in/passkey/options", "POST /api/sign-out", "POST /api/set-up", "POST /api/forgot", "POST /api/reset",
-        "POST /api/confirm", "POST /api/join", "POST /api/join/look", "POST /api/password-strength", "GET /api/door/{link}", "GET /api/door/{link}/stream", "POST /api/door/{link}/announce", "GET /api/door/{link}/papers",
-        "GET /api/door/{link}/papers/{paper}", "POST /api/door/{link}/call-in", "GET /api/answer/{token}", "POST /api/answer/{token}", "GET /api/sittings/{id}/chat.{format}", "GET /api/sittings/{id}/ledger.{format}", "GET /api/sittings/{id}/ledger/check"
+        "GET /api/me", "POST /api/sign-in", "POST /api/sign-in/code", "POST /api/sign-in/passkey", "POST /api/sign-in/passkey/options",
+        "POST /api/sign-out", "POST /api/set-up", "POST /api/forgot", "POST /api/reset",
+        "POST /api/confirm", "POST /api/join", "POST /api/join/look", "POST /api/password-strength", "GET /api/door/{link}",
+        "GET /api/door/{link}/stream", "POST /api/door/{link}/announce", "GET /api/door/{link}/papers",
+        "GET /api/door/{link}/papers/{paper}", "POST /api/door/{link}/call-in", "GET /api/answer/{token}", "POST /api/answer/{token}",
+        "GET /api/sittings/{id}/chat.{format}", "GET /api/sittings/{id}/ledger.{format}", "GET /api/sittings/{id}/ledger/check"
     ];
 
     [GeneratedRegex(@"\{\**(\w+):?(\w*)[^}]*\}")]
@@ -31,11 +36,14 @@ public sealed partial class EveryAddressTests : IAsyncLifetime
 
     private static string NameOf((string Method, string Pattern) one) => $"{one.Method} {Parameter().Replace(one.Pattern, "{$1}")}";
 
-    private IEnumerable<(string Method, string Pattern)> All() => _court.Services.GetRequiredService<EndpointDataSource>().Endpoints.OfType<RouteEndpoint>()
-        .SelectMany(endpoint => (endpoint.Metadata.GetMetadata<HttpMethodMetadata>()?.HttpMethods ?? []).Select(method => (method, "/" + endpoint.RoutePattern.RawText!.Trim('/'))))
+    private IEnumerable<(string Method, string Pattern)> All() =>
+        _court.Services.GetRequiredService<EndpointDataSource>().Endpoints.OfType<RouteEndpoint>()
+        .SelectMany(endpoint => (endpoint.Metadata.GetMetadata<HttpMethodMetadata>()?.HttpMethods ?? [])
+            .Select(method => (method, "/" + endpoint.RoutePattern.RawText!.Trim('/'))))
         .Where(pair => pair.Item2.StartsWith("/api", StringComparison.Ordinal)).Distinct();
 
-    private static string Filled(string pattern) => Parameter().Replace(pattern, match => (match.Groups[2].Value, match.Groups[1].Value) switch
+    private static string Filled(string pattern) =>
+        Parameter().Replace(pattern, match => (match.Groups[2].Value, match.Groups[1].Value) switch
     {
         ("guid", _) => Guid.NewGuid().ToString(),
         ("long", _) => "1",
@@ -65,27 +73,37 @@ public sealed partial class EveryAddressTests : IAsyncLifetime
         using var host = await _court.Host();
         using var other = await _court.AnotherHost();
         var kept = await host.Post<KeptPlan>("/api/plans", Planned("Quokka secrets"));
-        var sheet = await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket", new[] { Line("Quokka Guest", "quokka@larkmoor.example.org") });
+        var sheet = await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket",
+            new[] { Line("Quokka Guest", "quokka@larkmoor.example.org") });
         await host.Does(HttpMethod.Post, $"/api/plans/{kept.Id}/invite", new InviteWish([sheet.Lines[0].Id!.Value]));
         await host.Does(HttpMethod.Post, $"/api/plans/{kept.Id}/papers/quokka.txt", "quokka words"u8.ToArray());
         async Task<string> Whole()
         {
             var parts = new List<string>();
-            foreach (var path in new[] { $"plans/{kept.Id}", $"plans/{kept.Id}/docket", $"plans/{kept.Id}/papers", $"plans/{kept.Id}/owners", "sessions", "outbox", "contacts", "presets" })
+            foreach (var path in new[] { $"plans/{kept.Id}", $"plans/{kept.Id}/docket", $"plans/{kept.Id}/papers",
+                $"plans/{kept.Id}/owners", "sessions", "outbox", "contacts", "presets" })
                 parts.Add(await (await host.Get($"/api/{path}")).Content.ReadAsStringAsync());
             return string.Join('\n', parts);
         }
         var before = await Whole();
         before.ShouldContain("Quokka secrets");
         var (me, mine) = ((await other.Get<Me>("/api/me")).Id, await other.Post<KeptPlan>("/api/plans", Planned("My own")));
-        var bodies = new[] { "{}", System.Text.Json.JsonSerializer.Serialize(mine.Plan, CoreJson.Options), System.Text.Json.JsonSerializer.Serialize(sheet.Lines, CoreJson.Options), $"{{\"lines\":[{sheet.Lines[0].Id}],\"account\":\"{me}\",\"text\":\"x\"}}" };
+        var bodies = new[] { "{}", System.Text.Json.JsonSerializer.Serialize(mine.Plan, CoreJson.Options),
+            System.Text.Json.JsonSerializer.Serialize(sheet.Lines, CoreJson.Options),
+            $"{{\"lines\":[{sheet.Lines[0].Id}],\"account\":\"{me}\",\"text\":\"x\"}}" };
         var token = (await other.Get<Me>("/api/me")).Token;
-        foreach (var (method, pattern) in All().Where(pair => pair.Pattern.StartsWith("/api/plans/{id", StringComparison.Ordinal) || pair.Pattern.StartsWith("/api/sessions/{id", StringComparison.Ordinal) || pair.Pattern.StartsWith("/api/outbox/{id", StringComparison.Ordinal)))
+        foreach (var (method, pattern) in All()
+            .Where(pair => pair.Pattern.StartsWith("/api/plans/{id", StringComparison.Ordinal)
+            || pair.Pattern.StartsWith("/api/sessions/{id", StringComparison.Ordinal)
+            || pair.Pattern.StartsWith("/api/outbox/{id", StringComparison.Ordinal)))
             foreach (var body in method is "GET" ? [""] : bodies)
                 for (var number = 1; number < 6; number++)
                 {
-                    var path = Filled(pattern.Replace("{id:guid}", kept.Id.ToString(), StringComparison.Ordinal).Replace("{account}", me, StringComparison.Ordinal)).Replace("/1", $"/{number}", StringComparison.Ordinal);
-                    using var answer = method is "GET" ? await other.Get(path) : await other.SendRaw(new HttpMethod(method), path, body, token);
+                    var path = Filled(pattern.Replace("{id:guid}", kept.Id.ToString(), StringComparison.Ordinal)
+                        .Replace("{account}", me, StringComparison.Ordinal)).Replace("/1", $"/{number}", StringComparison.Ordinal);
+                    using var answer = method is "GET"
+                        ? await other.Get(path)
+                        : await other.SendRaw(new HttpMethod(method), path, body, token);
                     answer.IsSuccessStatusCode.ShouldBeFalse($"{method} {path} with {body}");
                     (await answer.Content.ReadAsStringAsync()).ShouldNotContain("quokka", Case.Insensitive);
                 }
@@ -99,9 +117,13 @@ public sealed partial class EveryAddressTests : IAsyncLifetime
         using var nobody = _court.Visitor();
         string[] odd =
         [
-            "", "null", "[]", "7", "\"x\"", "{", "{}", "[null]", "{\"name\":7,\"email\":[],\"password\":{}}", "{\"lines\":null,\"code\":null,\"name\":null,\"email\":null,\"token\":null}",
-            $"{{\"name\":\"{new string('x', 200_000)}\",\"email\":\"{new string('x', 200_000)}\",\"password\":\"{new string('x', 200_000)}\",\"credential\":\"{new string('x', 200_000)}\",\"account\":\"{new string('x', 200_000)}\",\"token\":\"x\"}}",
-            "{\"name\":\"\\u0000\\u202e\",\"email\":\"\\u0000@\\u0000.x\",\"password\":\"\\u0000\\ud800\"}", string.Concat(Enumerable.Repeat("{\"a\":", 100)) + "1" + new string('}', 100)
+            "", "null", "[]", "7", "\"x\"", "{", "{}", "[null]", "{\"name\":7,\"email\":[],\"password\":{}}",
+            "{\"lines\":null,\"code\":null,\"name\":null,\"email\":null,\"token\":null}",
+            $"{{\"name\":\"{new string('x', 200_000)}\",\"email\":\"{new string('x', 200_000)}\","
+                + $"\"password\":\"{new string('x', 200_000)}\",\"credential\":\"{new string('x', 200_000)}\","
+                + $"\"account\":\"{new string('x', 200_000)}\",\"token\":\"x\"}}",
+            "{\"name\":\"\\u0000\\u202e\",\"email\":\"\\u0000@\\u0000.x\",\"password\":\"\\u0000\\ud800\"}",
+            string.Concat(Enumerable.Repeat("{\"a\":", 100)) + "1" + new string('}', 100)
         ];
         foreach (var (method, pattern) in All().Where(pair => pair.Method is not "GET" && pair.Pattern != "/api/sign-out"))
             foreach (var visitor in new[] { host, nobody })

@@ -40,7 +40,8 @@ public class FaultTests(Court court) : IClassFixture<Court>
                 try { return (await wish)?.Reason; }
                 catch (TaskCanceledException) { return Reason.NotStored; }
             }
-            var answers = await Task.WhenAll(Answer(host.Do(new LockDoor("during the lock", false))), Answer(guest.Do(new OpenMicrophone())), Answer(guest.Do(new RaiseHand())));
+            var answers = await Task.WhenAll(Answer(host.Do(new LockDoor("during the lock", false))),
+                Answer(guest.Do(new OpenMicrophone())), Answer(guest.Do(new RaiseHand())));
             answers.ShouldAllBe(reason => reason == Reason.NotStored);
             clock.Elapsed.ShouldBeLessThan(TimeSpan.FromSeconds(25));
         }
@@ -56,7 +57,8 @@ public class FaultTests(Court court) : IClassFixture<Court>
         }, seconds: 40);
         var stored = await own.Services.GetRequiredService<EntryReader>().Read(opened.Sitting);
         Chain.FirstBreak(stored).ShouldBeNull();
-        stored.ShouldNotContain(entry => entry.Json.Contains("during the lock", StringComparison.Ordinal) || entry.Json.Contains("microphonesOpened", StringComparison.Ordinal));
+        stored.ShouldNotContain(entry => entry.Json.Contains("during the lock", StringComparison.Ordinal)
+            || entry.Json.Contains("microphonesOpened", StringComparison.Ordinal));
         host.Sitting!.Door!.Lock.ShouldBeNull();
         await Eventually.Holds(() => host.Seats[guest.Me!.Seat].CameraOn);
         await own.DisposeAsync();
@@ -88,7 +90,8 @@ public class FaultTests(Court court) : IClassFixture<Court>
         }
         longest.ShouldBeLessThan(TimeSpan.FromSeconds(5), "the one who acts is answered");
         await Eventually.Succeeds(() => host.Done(new OpenMicrophone()));
-        await Eventually.Holds(() => neighbour.Seats[host.Me!.Seat].Microphone == MicrophoneState.Open, seconds: 3, why: "and the others are told");
+        await Eventually.Holds(() => neighbour.Seats[host.Me!.Seat].Microphone == MicrophoneState.Open, seconds: 3,
+            why: "and the others are told");
         neighbour.Missed.ShouldBeFalse();
         await own.DisposeAsync();
     }
@@ -111,7 +114,8 @@ public class FaultTests(Court court) : IClassFixture<Court>
         socket.Options.Cookies = null;
         socket.Options.SetRequestHeader("Cookie", browser.Cookies.GetCookieHeader(own.Address));
         await socket.ConnectAsync(new Uri($"ws://{own.Address.Authority}/live?sitting={sitting}"), way, CancellationToken.None);
-        await socket.SendAsync(Encoding.UTF8.GetBytes("{\"protocol\":\"json\",\"version\":1}\u001e"), WebSocketMessageType.Text, true, CancellationToken.None);
+        await socket.SendAsync(Encoding.UTF8.GetBytes("{\"protocol\":\"json\",\"version\":1}\u001e"), WebSocketMessageType.Text, true,
+            CancellationToken.None);
         await socket.ReceiveAsync(new byte[100], CancellationToken.None);
         return socket;
     }
@@ -136,7 +140,8 @@ public class FaultTests(Court court) : IClassFixture<Court>
         using var host = await court.Host();
         var kept = await host.Post<KeptPlan>("/api/plans", Planned("Odd values"));
         var sent = path == "/api/plans/{id}" ? Merged(kept.Plan, body) : body;
-        var response = await host.Send(new HttpMethod(method), path.Replace("{id}", kept.Id.ToString(), StringComparison.Ordinal), JsonDocument.Parse(sent).RootElement);
+        var response = await host.Send(new HttpMethod(method), path.Replace("{id}", kept.Id.ToString(), StringComparison.Ordinal),
+            JsonDocument.Parse(sent).RootElement);
         ((int)response.StatusCode).ShouldBeInRange(400, 499, await response.Content.ReadAsStringAsync());
         (await Visitor.ReasonOf(response)).ShouldNotBeNullOrEmpty();
         (await host.Get<KeptPlan>($"/api/plans/{kept.Id}")).Plan.Title.ShouldBe("Odd values");
@@ -155,12 +160,14 @@ public class FaultTests(Court court) : IClassFixture<Court>
         using var host = await court.Host();
         var kept = await host.Post<KeptPlan>("/api/plans", Planned("Full"));
         var name = new string('n', 70);
-        var full = Enumerable.Range(0, DocketTable.MostLines).Select(n => Line($"{name} {n}", $"{new string('a', 60)}{n}@example.org", "2031-03-03T09:00", 15)).ToArray();
+        var full = Enumerable.Range(0, DocketTable.MostLines)
+            .Select(n => Line($"{name} {n}", $"{new string('a', 60)}{n}@example.org", "2031-03-03T09:00", 15)).ToArray();
         (await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket", full)).Lines.Count.ShouldBe(DocketTable.MostLines);
 
         var clock = Stopwatch.StartNew();
         foreach (var nasty in new[] { "a@", "(", "1 min", ", ", "-", "a@a." })
-            await host.Post<ReadDocket>($"/api/plans/{kept.Id}/docket/read", new PastedText(string.Join('\n', Enumerable.Repeat(string.Concat(Enumerable.Repeat(nasty, 990 / nasty.Length)), 50))));
+            await host.Post<ReadDocket>($"/api/plans/{kept.Id}/docket/read",
+                new PastedText(string.Join('\n', Enumerable.Repeat(string.Concat(Enumerable.Repeat(nasty, 990 / nasty.Length)), 50))));
         clock.Elapsed.ShouldBeLessThan(TimeSpan.FromSeconds(10));
     }
 
@@ -185,7 +192,8 @@ public class FaultTests(Court court) : IClassFixture<Court>
             ("{\"do\":\"expect\",\"line\":{\"name\":\"Nia\",\"minutes\":-1}}", Reason.MinutesOutOfRange),
             ("{\"do\":\"setRunSheet\",\"items\":null}", Reason.NotUnderstood)
         })
-            (await host.Send(JsonDocument.Parse(wish).RootElement)).ShouldNotBeNull(wish[..Math.Min(60, wish.Length)]).Reason.ShouldBe(reason);
+            (await host.Send(JsonDocument.Parse(wish).RootElement))
+            .ShouldNotBeNull(wish[..Math.Min(60, wish.Length)]).Reason.ShouldBe(reason);
 
         (await host.Ask<ReadingRow?>("Read", null, Array.Empty<NamedPreset>(), "en")).ShouldBeNull();
         (await host.Ask<ReadingRow?>("Read", "mute all", Array.Empty<NamedPreset>(), new string('e', 10_000))).ShouldBeNull();
@@ -198,7 +206,8 @@ public class FaultTests(Court court) : IClassFixture<Court>
 
         await host.Done(new Write(new Recipient(Reach.Everyone), "bell\u0007 and\u0000 null\r\nnext"));
         host.Messages.Count.ShouldBeGreaterThanOrEqualTo(0);
-        (await (await owner.Get($"/api/sittings/{opened.Sitting}/chat.txt")).Content.ReadAsStringAsync()).ShouldContain("bell and null\nnext");
+        (await (await owner.Get($"/api/sittings/{opened.Sitting}/chat.txt")).Content.ReadAsStringAsync())
+            .ShouldContain("bell and null\nnext");
         for (var n = 0; n < EditMessage.MostEdits; n++)
             while ((await host.Do(new EditMessage(1, $"edit {n}")))?.Reason == Reason.TooMany) await Task.Delay(100);
         (await host.Do(new EditMessage(1, "once more")))!.Reason.ShouldBe(Reason.TooManyEdits);
@@ -209,7 +218,9 @@ public class FaultTests(Court court) : IClassFixture<Court>
     {
         using var host = await court.Host();
         var kept = await host.Post<KeptPlan>("/api/plans", Planned("Quotes"));
-        async Task<ReadDocket> Read(string table) => (await (await host.Send(HttpMethod.Post, $"/api/plans/{kept.Id}/docket/import", Encoding.UTF8.GetBytes(table))).Content.ReadAsStringAsync()) is var json
+        async Task<ReadDocket> Read(string table) =>
+            (await (await host.Send(HttpMethod.Post, $"/api/plans/{kept.Id}/docket/import",
+            Encoding.UTF8.GetBytes(table))).Content.ReadAsStringAsync()) is var json
             ? JsonSerializer.Deserialize<ReadDocket>(json, CoreJson.Options)! : null!;
         (await Read("name,group\n\"Nia Okafor,upper\nJun Takeda,lower\n")).Flaw.ShouldBe("csvQuote");
         (await Read("name,group\n\"Nia Okafor,upper\n\"Jun Takeda\",lower\n")).Flaw.ShouldBe("csvQuote");
@@ -240,7 +251,8 @@ public class FaultTests(Court court) : IClassFixture<Court>
                 {
                     await disk.OpenAsync();
                     await using var make = disk.CreateCommand();
-                    make.CommandText = "create table __EFMigrationsHistory (MigrationId text primary key, ProductVersion text); insert into __EFMigrationsHistory values ('29990101000000_Later', '99')";
+                    make.CommandText = "create table __EFMigrationsHistory (MigrationId text primary key, ProductVersion text); insert "
+                        + "into __EFMigrationsHistory values ('29990101000000_Later', '99')";
                     await make.ExecuteNonQueryAsync();
                 }
                 break;
@@ -252,7 +264,10 @@ public class FaultTests(Court court) : IClassFixture<Court>
                 await File.WriteAllTextAsync(file, "");
                 break;
         }
-        using var server = Process.Start(new ProcessStartInfo("dotnet", [typeof(Me).Assembly.Location, "--urls", "http://127.0.0.1:0", "--Data:Folder", data, .. what.StartsWith('-') ? [what] : Array.Empty<string>()])
+        using var server = Process.Start(new ProcessStartInfo("dotnet",
+            [typeof(Me).Assembly.Location, "--urls", "http://127.0.0.1:0", "--Data:Folder", data, .. what.StartsWith('-')
+            ? [what]
+            : Array.Empty<string>()])
         {
             RedirectStandardError = true,
             RedirectStandardOutput = true

@@ -23,7 +23,8 @@ public class IntrusionTests(Court court) : IClassFixture<Court>
         return (opened, live);
     }
 
-    private static Task<HttpResponseMessage> Announce(Visitor who, OpenedSitting opened, string name, string? code = null, string? invitation = null) =>
+    private static Task<HttpResponseMessage> Announce(Visitor who, OpenedSitting opened, string name, string? code = null,
+        string? invitation = null) =>
         who.Post($"/api/door/{opened.Link}/announce", new AnnounceWish(name, code, invitation));
 
     private static async Task<string> Answer(Visitor who, OpenedSitting opened, string name, string? code = null)
@@ -65,7 +66,8 @@ public class IntrusionTests(Court court) : IClassFixture<Court>
         using var browser = court.Visitor();
         await Task.WhenAll(browser.Get($"/api/door/{opened.Link}"), browser.Get($"/api/door/{opened.Link}"));
         var token = (await browser.Get<Me>("/api/me")).Token;
-        await Task.WhenAll(Enumerable.Range(0, 2).Select(n => browser.Post($"/api/door/{opened.Link}/announce", new AnnounceWish("Nia"), token)));
+        await Task.WhenAll(Enumerable.Range(0, 2)
+            .Select(n => browser.Post($"/api/door/{opened.Link}/announce", new AnnounceWish("Nia"), token)));
         await using var live = await browser.Connects(opened);
         await Eventually.Holds(() => host.Sitting!.Counts!.Waiting > 0);
         host.Seats.Values.Count(row => row.Name == "Nia").ShouldBe(1);
@@ -116,14 +118,16 @@ public class IntrusionTests(Court court) : IClassFixture<Court>
     {
         using var owner = await court.Host();
         var kept = await owner.Post<KeptPlan>("/api/plans", Planned("Proofs") with { Door = DoorMode.Listed });
-        await owner.Put<DocketPage>($"/api/plans/{kept.Id}/docket", new[] { Line("Nia Okafor", "nia@larkmoor.example.org"), Line("Ilse Vantorre", role: Role.Deputy) });
+        await owner.Put<DocketPage>($"/api/plans/{kept.Id}/docket",
+            new[] { Line("Nia Okafor", "nia@larkmoor.example.org"), Line("Ilse Vantorre", role: Role.Deputy) });
         var opened = await owner.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open");
         await using var host = await owner.Announces(opened, "Odalys");
         using var typed = court.Visitor();
         await using var slip = await typed.Announces(opened, "Ilse Vantore");
         slip.Me!.ShouldSatisfyAllConditions(me => me.Place.ShouldBe(Place.Lobby), me => me.Role.ShouldBe(Role.Attendee));
 
-        var link = (await owner.Post<CalledIn>($"/api/door/{opened.Link}/call-in", new CallIn("Teodor Quill", null, Role.Presenter))).Link.Split('/')[1];
+        var link = (await owner.Post<CalledIn>($"/api/door/{opened.Link}/call-in",
+            new CallIn("Teodor Quill", null, Role.Presenter))).Link.Split('/')[1];
         (await Announce(typed, opened, "Teodor", invitation: link)).EnsureSuccessStatusCode();
         await Eventually.Holds(() => slip.Me!.Place == Place.Seated && slip.Me.Role == Role.Presenter);
     }
@@ -134,7 +138,9 @@ public class IntrusionTests(Court court) : IClassFixture<Court>
         using var owner = await court.Host();
         var kept = await owner.Post<KeptPlan>("/api/plans", Planned("Calling") with { Door = DoorMode.Open });
         await owner.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open");
-        var outcomes = await Task.WhenAll(Enumerable.Range(0, 20).Select(n => court.Visitor().Post($"/api/door/{kept.Link}/call-in", new CallIn($"Friend {n}", "friend@example.org", Role.Deputy))));
+        var outcomes = await Task.WhenAll(Enumerable.Range(0, 20)
+            .Select(n => court.Visitor()
+            .Post($"/api/door/{kept.Link}/call-in", new CallIn($"Friend {n}", "friend@example.org", Role.Deputy))));
         outcomes.ShouldAllBe(response => response.StatusCode == HttpStatusCode.Conflict);
         (await owner.Get<DocketPage>($"/api/plans/{kept.Id}/docket")).Lines.ShouldBeEmpty();
     }
@@ -153,7 +159,8 @@ public class IntrusionTests(Court court) : IClassFixture<Court>
         await using var seated = await guesser.Announces(opened, "Guest");
         var token = (await guesser.Get<Me>("/api/me")).Token;
         var answers = await Task.WhenAll(Enumerable.Range(0, 40).Select(async n =>
-            await Visitor.ReasonOf(await guesser.Post($"/api/door/{opened.Link}/announce", new AnnounceWish("Guest", $"guess{n}"), token))));
+            await Visitor.ReasonOf(await guesser.Post($"/api/door/{opened.Link}/announce",
+                new AnnounceWish("Guest", $"guess{n}"), token))));
         answers.Count(reason => reason == "passcodeWrong").ShouldBeLessThanOrEqualTo(5);
         (await Answer(guesser, opened, "Guest", key)).ShouldBe("passcodeWait", "also the right one has to wait then");
         seated.Me!.Role.ShouldBe(Role.Attendee);
@@ -175,7 +182,8 @@ public class IntrusionTests(Court court) : IClassFixture<Court>
         {
             using var stranger = own.Visitor();
             var reasons = new List<string>();
-            for (var n = 0; n < 12; n++) reasons.Add(await Visitor.ReasonOf(await stranger.Post("/api/sign-in", new SignIn(email, $"wrong {n}"))));
+            for (var n = 0; n < 12; n++)
+                reasons.Add(await Visitor.ReasonOf(await stranger.Post("/api/sign-in", new SignIn(email, $"wrong {n}"))));
             return reasons;
         }
         // The first sign-in from this address has counted once.
@@ -207,8 +215,10 @@ public class IntrusionTests(Court court) : IClassFixture<Court>
         var (opened, host) = await Open("Two browsers");
         await using var _ = host;
         using var other = await court.Host();
-        other.Cookies.GetAllCookies().Where(cookie => cookie.Name.StartsWith("hold-court-seat", StringComparison.Ordinal)).ToList().ForEach(cookie => cookie.Expired = true);
-        (await other.Get<DoorPage>($"/api/door/{opened.Link}")).ShouldSatisfyAllConditions(page => page.HoldsSeat.ShouldBeFalse(), page => page.Entry.ShouldBe(EntryKind.EnterAsHost));
+        other.Cookies.GetAllCookies().Where(cookie => cookie.Name.StartsWith("hold-court-seat", StringComparison.Ordinal)).ToList()
+            .ForEach(cookie => cookie.Expired = true);
+        (await other.Get<DoorPage>($"/api/door/{opened.Link}"))
+            .ShouldSatisfyAllConditions(page => page.HoldsSeat.ShouldBeFalse(), page => page.Entry.ShouldBe(EntryKind.EnterAsHost));
         await using var again = await other.Announces(opened, "Odalys");
         again.Me!.Role.ShouldBe(Role.Host);
         await Eventually.Holds(() => host.Superseded);
@@ -241,7 +251,8 @@ public class IntrusionTests(Court court) : IClassFixture<Court>
         for (var round = 0; round < 8; round++)
         {
             await using var another = await browser.Connects(opened);
-            var answers = await Task.WhenAll(Enumerable.Range(0, 60).Select(n => another.Do(new SetState(n % 2 == 0 ? State.Following : State.CannotHear))));
+            var answers = await Task.WhenAll(Enumerable.Range(0, 60)
+                .Select(n => another.Do(new SetState(n % 2 == 0 ? State.Following : State.CannotHear))));
             done += answers.Count(refusal => refusal?.Reason != Reason.TooMany);
         }
         done.ShouldBeLessThan(70 + (int)(20 * (DateTime.UtcNow - begun).TotalSeconds) + 20);
@@ -314,7 +325,8 @@ public class IntrusionTests(Court court) : IClassFixture<Court>
     {
         using var owner = await court.Host();
         var kept = await owner.Post<KeptPlan>("/api/plans", Planned("Accounts") with { Door = DoorMode.Listed });
-        await owner.Put<DocketPage>($"/api/plans/{kept.Id}/docket", new[] { Line("T. Quill", "Runa@larkmoor.example.org", role: Role.Presenter) });
+        await owner.Put<DocketPage>($"/api/plans/{kept.Id}/docket",
+            new[] { Line("T. Quill", "Runa@larkmoor.example.org", role: Role.Presenter) });
         var opened = await owner.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open");
         await using var host = await owner.Announces(opened, "Odalys");
         using var other = await court.AnotherHost("runa@larkmoor.example.org");

@@ -20,7 +20,8 @@ public sealed class Live : IAsyncDisposable
     private Live(HubConnection hub, Uri address)
     {
         (_hub, _address) = (hub, address);
-        hub.On<Joined>("Joined", joined => { Whole(joined.View); Me = joined.Me; Messages.AddRange(joined.Chat.Rows); _answered.TrySetResult(); });
+        hub.On<Joined>("Joined", joined =>
+            { Whole(joined.View); Me = joined.Me; Messages.AddRange(joined.Chat.Rows); _answered.TrySetResult(); });
         hub.On<IReadOnlyList<MessageRow>>("Messages", rows => { lock (this) Messages.AddRange(rows); });
         hub.On<IReadOnlyList<SignRow>>("Signs", rows => { lock (this) Signs.AddRange(rows); });
         hub.On<WholeView>("Whole", Whole);
@@ -83,7 +84,8 @@ public sealed class Live : IAsyncDisposable
     }
 
     /// <param name="id">The wish's own id, as a browser gives one.</param>
-    public Task<Refusal?> Do(SeatCommand command, string? id = null) => Send(JsonSerializer.SerializeToElement(command, CoreJson.Options), id);
+    public Task<Refusal?> Do(SeatCommand command, string? id = null) =>
+        Send(JsonSerializer.SerializeToElement(command, CoreJson.Options), id);
 
     public Task<Refusal?> Send(object? raw, string? id = null) => _hub.InvokeAsync<Refusal?>("Do", raw, id);
 
@@ -93,7 +95,8 @@ public sealed class Live : IAsyncDisposable
 
     public SeatId SeatOf(string name) => Seats.Values.Single(row => row.Name == name).Id;
 
-    public async Task<Media> Media(bool smallBuffer = false) => await Tests.Media.Open(_address, (await _hub.InvokeAsync<string?>("MediaTicket"))!, smallBuffer);
+    public async Task<Media> Media(bool smallBuffer = false) =>
+        await Tests.Media.Open(_address, (await _hub.InvokeAsync<string?>("MediaTicket"))!, smallBuffer);
 
     public async ValueTask DisposeAsync() => await _hub.DisposeAsync();
 }
@@ -118,7 +121,8 @@ public sealed class Media : IDisposable
     public OwnTracks Own { get; private set; } = new(0, 0, 0);
 
     public static TrackDescription[] Tracks { get; } =
-        [new("microphone", Service.Voice, Layer.None, "opus"), new("camera", Service.Camera, Layer.Full, "vp8"), new("camera", Service.Camera, Layer.Thumb, "vp8")];
+        [new("microphone", Service.Voice, Layer.None, "opus"), new("camera", Service.Camera, Layer.Full, "vp8"),
+            new("camera", Service.Camera, Layer.Thumb, "vp8")];
 
     /// <param name="smallBuffer">The kernel keeps little for it, so that a pause is felt soon at the other side.</param>
     public static async Task<Media> Open(Uri address, string ticket, bool smallBuffer = false)
@@ -134,11 +138,14 @@ public sealed class Media : IDisposable
                 return new NetworkStream(socket, ownsSocket: true);
             }
         });
-        await media._socket.ConnectAsync(new Uri($"ws://{address.Authority}/media?ticket={Uri.EscapeDataString(ticket)}"), way, CancellationToken.None);
+        await media._socket.ConnectAsync(new Uri($"ws://{address.Authority}/media?ticket={Uri.EscapeDataString(ticket)}"), way,
+            CancellationToken.None);
         _ = media.Read();
         await media.Describes(Tracks);
         await Eventually.Holds(() => media.Messages<Numbered>().Count > 0);
-        media.Own = media.Messages<Numbered>()[0].Tracks is [var audio, var full, var thumb] ? new OwnTracks(audio, full, thumb) : throw new InvalidOperationException("Other tracks.");
+        media.Own = media.Messages<Numbered>()[0].Tracks is [var audio, var full, var thumb]
+            ? new OwnTracks(audio, full, thumb)
+            : throw new InvalidOperationException("Other tracks.");
         return media;
     }
 
@@ -148,7 +155,8 @@ public sealed class Media : IDisposable
 
     public List<FrameHeader> Sequences(Kind kind) { lock (_frames) return [.. Of(kind).Select(frame => frame.Header)]; }
 
-    private IEnumerable<(FrameHeader Header, byte[] Data)> Of(Kind kind) => _frames.Where(frame => frame.Kind == kind).Select(frame => (frame.Header, frame.Data));
+    private IEnumerable<(FrameHeader Header, byte[] Data)> Of(Kind kind) =>
+        _frames.Where(frame => frame.Kind == kind).Select(frame => (frame.Header, frame.Data));
 
     /// <summary>What the browser was told last is needed of its own tracks.</summary>
     public IReadOnlyList<Kind> Wanted => Messages<Wanted>() is [.., var last]
@@ -169,7 +177,10 @@ public sealed class Media : IDisposable
     public async Task Send(Kind kind, int track, byte[] data, bool key = false, byte level = 20)
     {
         var frame = new byte[FrameHeader.Size + data.Length];
-        new FrameHeader(frame.Length, kind == Kind.Audio ? Service.Voice : Service.Camera, key ? FrameMarks.Key : FrameMarks.None, (ushort)track, _sequence++, level, 0, 200, _sequence * 20_000).Write(frame);
+        new FrameHeader(frame.Length, kind == Kind.Audio
+            ? Service.Voice
+            : Service.Camera, key ? FrameMarks.Key : FrameMarks.None, (ushort)track, _sequence++, level, 0, 200, _sequence * 20_000)
+            .Write(frame);
         data.CopyTo(frame, FrameHeader.Size);
         await SendRaw(frame);
     }
@@ -187,7 +198,8 @@ public sealed class Media : IDisposable
         finally { _sends.Release(); }
     }
 
-    public Task Describes(params TrackDescription[] tracks) => Say(JsonSerializer.Serialize<FromBrowser>(new Describe(tracks), CoreJson.Options));
+    public Task Describes(params TrackDescription[] tracks) =>
+        Say(JsonSerializer.Serialize<FromBrowser>(new Describe(tracks), CoreJson.Options));
 
     public Task Wishes(params (SeatId Seat, int Height)[] pictures) => Say(JsonSerializer.Serialize<FromBrowser>(
         new Show([.. pictures.Select(picture => new WishedPicture(picture.Seat, picture.Height))]), CoreJson.Options));

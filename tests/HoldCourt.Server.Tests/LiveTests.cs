@@ -144,7 +144,8 @@ public class LiveTests(Court court) : IClassFixture<Court>
         await using var occupy = disk.CreateCommand();
         occupy.CommandText = """
             insert into Entries (SittingId, Sequence, Json, Digest)
-            select SittingId, max(Sequence) + 1, '{"sequence":' || (max(Sequence) + 1) || ',"at":1,"by":0,"fact":{"what":"reconnected","seat":1}}', x'00'
+            select SittingId, max(Sequence) + 1, '{"sequence":' || (max(Sequence) + 1) || ',"at":1,"by":0,'
+                || '"fact":{"what":"reconnected","seat":1}}', x'00'
             from Entries where upper(SittingId) = $sitting
             """;
         occupy.Parameters.AddWithValue("$sitting", opened.Sitting.ToString().ToUpperInvariant());

@@ -26,13 +26,15 @@ public class LongSittingTests(Court court) : IClassFixture<Court>
         var grain = court.Services.GetRequiredService<IGrainFactory>().GetGrain<ISittingGrain>(opened.Sitting);
         await host.Done(new SetDoor(DoorMode.Open));
         var writers = new List<SeatId>();
-        for (var n = 0; n < 1 + (Messages / 8); n++) writers.Add((await grain.Announce(new Announce(new PersonKey($"guest:{n}"), $"Writer {n}"))).Seat!.Value);
+        for (var n = 0; n < 1 + (Messages / 8); n++)
+            writers.Add((await grain.Announce(new Announce(new PersonKey($"guest:{n}"), $"Writer {n}"))).Seat!.Value);
         for (var n = 1; n <= Messages; n++)
         {
             var by = n > 6 ? writers[n / 8] : (n % 2 == 0 ? nia : host).Me!.Seat;
             (await grain.Do(by, new Write(new Recipient(n == 4 ? Reach.Bench : Reach.Everyone), $"Message {n}."))).ShouldBeNull();
         }
-        for (var n = 0; n < 520; n++) (await grain.Do(host.Me!.Seat, n % 2 == 0 ? new OpenMicrophone() : new CloseMicrophone())).ShouldBeNull();
+        for (var n = 0; n < 520; n++)
+            (await grain.Do(host.Me!.Seat, n % 2 == 0 ? new OpenMicrophone() : new CloseMicrophone())).ShouldBeNull();
         return (opened, hosts, host, nias, nia);
     }
 
@@ -43,7 +45,8 @@ public class LongSittingTests(Court court) : IClassFixture<Court>
         page.More.ShouldBeFalse();
         page.Rows[2].ShouldSatisfyAllConditions(row => row.Text.ShouldBe("I meant three"), row => row.Edited.ShouldBeTrue());
         (await host.Ask<ChatPage>("Chat", new ChatWish(Messages - 60, null))).ShouldSatisfyAllConditions(
-            across => across.Rows[^1].Number.ShouldBe(Messages - 61), across => across.Rows.Length.ShouldBe(100), across => across.More.ShouldBeTrue());
+            across => across.Rows[^1].Number.ShouldBe(Messages - 61), across =>
+                across.Rows.Length.ShouldBe(100), across => across.More.ShouldBeTrue());
         (await host.Ask<ChatPage>("Chat", new ChatWish(null, "message 9."))).Rows.Select(row => row.Number).ShouldBe([9]);
         // Nobody finds among the old what was not for them.
         (await nia.Ask<ChatPage>("Chat", new ChatWish(101, null))).Rows.Select(row => row.Number).ShouldBe(Enumerable.Range(1, 100));
@@ -72,7 +75,8 @@ public class LongSittingTests(Court court) : IClassFixture<Court>
         await host.Done(new PutUp(5));
         await host.Done(new DeleteMessage(6));
         await host.Done(new TakeBack());
-        await Eventually.Holds(() => nia.Messages.Any(row => row is { Number: 6, Deleted: Deletion.None }) && nia.Sitting!.Chat!.PutUp is not null);
+        await Eventually.Holds(() => nia.Messages.Any(row => row is { Number: 6, Deleted: Deletion.None })
+            && nia.Sitting!.Chat!.PutUp is not null);
         await TellsTheSame(host, nia);
         var before = await hosts.Get<ChatExport>($"/api/sittings/{opened.Sitting}/chat.json");
         before.Rows.Length.ShouldBe(Messages);
@@ -84,9 +88,11 @@ public class LongSittingTests(Court court) : IClassFixture<Court>
             // Another build wrote it.
             db => db.Snapshots.ExecuteUpdate(set => set.SetProperty(snapshot => snapshot.Form, "another")),
             // It does not belong to the entries that are there.
-            db => db.Snapshots.ExecuteUpdate(set => set.SetProperty(snapshot => snapshot.Form, Snapshot.Form).SetProperty(snapshot => snapshot.Digest, Array.Empty<byte>())),
+            db => db.Snapshots.ExecuteUpdate(set => set.SetProperty(snapshot => snapshot.Form, Snapshot.Form)
+                .SetProperty(snapshot => snapshot.Digest, Array.Empty<byte>())),
             // A version that noted nothing beside the entries wrote them.
-            db => db.Entries.ExecuteUpdate(set => set.SetProperty(entry => entry.At, 0).SetProperty(entry => entry.Topic, (Topic?)null).SetProperty(entry => entry.About, "")
+            db => db.Entries.ExecuteUpdate(set => set.SetProperty(entry => entry.At, 0).SetProperty(entry => entry.Topic, (Topic?)null)
+                .SetProperty(entry => entry.About, "")
                 .SetProperty(entry => entry.By, 0).SetProperty(entry => entry.IsOwn, false).SetProperty(entry => entry.Message, (int?)null))
         })
         {

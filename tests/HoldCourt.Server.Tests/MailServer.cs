@@ -61,7 +61,8 @@ internal sealed class MailServer : IDisposable
                 {
                     await writer.WriteLineAsync("354 go on");
                     var message = new StringBuilder();
-                    while (await reader.ReadLineAsync() is { } text && text != ".") message.Append(text.StartsWith('.') ? text[1..] : text).Append("\r\n");
+                    while (await reader.ReadLineAsync() is { } text && text != ".")
+                        message.Append(text.StartsWith('.') ? text[1..] : text).Append("\r\n");
                     said = Answer;
                     await Task.Delay(Slowness, _stop.Token);
                     if (said.StartsWith('2')) Taken.Enqueue(message.ToString());

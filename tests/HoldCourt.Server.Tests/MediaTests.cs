@@ -39,7 +39,8 @@ public class MediaTests(Court court) : IClassFixture<Court>
         for (var n = 0; n < 10; n++) await room.GuestMedia.Speak();
         await Eventually.Holds(() => room.HostMedia.Frames(Kind.Audio) == 10);
         room.HostMedia.LastData().ShouldBe([1, 2, 3]);
-        room.HostMedia.Messages<Introduced>().ShouldContain(track => track.Seat == room.Guest.Me!.Seat && track.What.Source == "microphone");
+        room.HostMedia.Messages<Introduced>()
+            .ShouldContain(track => track.Seat == room.Guest.Me!.Seat && track.What.Source == "microphone");
         room.GuestMedia.Frames(Kind.Audio).ShouldBe(0, "nobody hears themselves");
 
         await room.Host.Done(new Mute([room.Guest.Me!.Seat]));
@@ -113,7 +114,8 @@ public class MediaTests(Court court) : IClassFixture<Court>
         await Task.Delay(1_100);
         await room.HostMedia.Say(JsonSerializer.Serialize<FromBrowser>(new AskForKey(room.GuestMedia.Own.Thumb), CoreJson.Options));
         await room.GuestMedia.Say(JsonSerializer.Serialize<FromBrowser>(new AskForKey(room.GuestMedia.Own.Full), CoreJson.Options));
-        for (var n = 0; n < 5; n++) await room.HostMedia.Say(JsonSerializer.Serialize<FromBrowser>(new AskForKey(room.GuestMedia.Own.Full), CoreJson.Options));
+        for (var n = 0; n < 5; n++)
+            await room.HostMedia.Say(JsonSerializer.Serialize<FromBrowser>(new AskForKey(room.GuestMedia.Own.Full), CoreJson.Options));
         await Eventually.Holds(() => Asked(room.GuestMedia.Own.Full) == 2);
         await Task.Delay(200);
         Asked(room.GuestMedia.Own.Full).ShouldBe(2, "asked often within a short while, it is passed on once");

@@ -41,14 +41,18 @@ public abstract class OwnHouse : IAsyncLifetime
         return visitor;
     }
 
-    private protected static async Task<string> IdOf(Visitor keeper, string email) => (await keeper.Get<HostsPage>("/api/house/hosts")).Hosts.Single(host => host.Email == email).Id;
+    private protected static async Task<string> IdOf(Visitor keeper, string email) =>
+        (await keeper.Get<HostsPage>("/api/house/hosts")).Hosts.Single(host => host.Email == email).Id;
 
     /// <summary>The link of the newest message to somebody, as the keeper reads it where there is no mail server.</summary>
     private protected static async Task<string[]> Letter(Visitor keeper, string to, string subject)
     {
         OutboxRow? row = null;
-        await Eventually.Succeeds(async () => (row = (await keeper.Get<List<OutboxRow>>("/api/outbox")).FirstOrDefault(one => one.To.Contains(to, StringComparison.Ordinal) && one.Subject == subject)).ShouldNotBeNull());
-        var link = (await keeper.Get<OutboxPage>($"/api/outbox/{row!.Id}")).Text.Split('\n').Select(line => line.Trim()).Single(line => line.Contains('#', StringComparison.Ordinal));
+        await Eventually.Succeeds(async () =>
+            (row = (await keeper.Get<List<OutboxRow>>("/api/outbox"))
+            .FirstOrDefault(one => one.To.Contains(to, StringComparison.Ordinal) && one.Subject == subject)).ShouldNotBeNull());
+        var link = (await keeper.Get<OutboxPage>($"/api/outbox/{row!.Id}")).Text.Split('\n').Select(line => line.Trim())
+            .Single(line => line.Contains('#', StringComparison.Ordinal));
         return [.. link.Split('#')[1].Split('.').Select(Uri.UnescapeDataString)];
     }
 
@@ -56,7 +60,8 @@ public abstract class OwnHouse : IAsyncLifetime
     private protected static string CodeAt(string base32, DateTimeOffset at)
     {
         const string Alphabet = "ABCDEFGHIJKLMNOPQRSTUVWXYZ234567";
-        var bits = string.Concat(base32.Select(letter => Convert.ToString(Alphabet.IndexOf(letter, StringComparison.Ordinal), 2).PadLeft(5, '0')));
+        var bits = string.Concat(base32.Select(letter => Convert.ToString(Alphabet.IndexOf(letter, StringComparison.Ordinal), 2)
+            .PadLeft(5, '0')));
         var key = Enumerable.Range(0, bits.Length / 8).Select(n => Convert.ToByte(bits.Substring(n * 8, 8), 2)).ToArray();
         var step = BitConverter.GetBytes(at.ToUnixTimeSeconds() / 30);
         Array.Reverse(step);

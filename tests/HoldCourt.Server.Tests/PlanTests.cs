@@ -13,11 +13,13 @@ public class PlanTests(Court court) : IClassFixture<Court>
     public async Task A_recurring_plan_keeps_its_local_time_over_clock_changes_and_leaves_out_its_exceptions()
     {
         using var host = await court.Host();
-        var kept = await host.Post<KeptPlan>("/api/plans", Planned("Weekly", SessionKind.Recurring, "2031-03-17T09:00", rule: "FREQ=WEEKLY;BYDAY=MO", except: "2031-03-24"));
+        var kept = await host.Post<KeptPlan>("/api/plans",
+            Planned("Weekly", SessionKind.Recurring, "2031-03-17T09:00", rule: "FREQ=WEEKLY;BYDAY=MO", except: "2031-03-24"));
         // The clocks go forward on 30 March 2031.
         kept.Next.Take(3).ShouldBe([Utc("2031-03-17T08:00"), Utc("2031-03-31T07:00"), Utc("2031-04-07T07:00")]);
         var again = await host.Get<KeptPlan>($"/api/plans/{kept.Id}");
-        again.Plan.ShouldSatisfyAllConditions(plan => plan.Start.ShouldBe("2031-03-17T09:00"), plan => plan.Orders.Speak.ShouldBe(Audience.Presenters), plan => plan.Except.ShouldBe(["2031-03-24"]));
+        again.Plan.ShouldSatisfyAllConditions(plan => plan.Start.ShouldBe("2031-03-17T09:00"), plan =>
+            plan.Orders.Speak.ShouldBe(Audience.Presenters), plan => plan.Except.ShouldBe(["2031-03-24"]));
         (await host.Get<List<SessionCard>>("/api/sessions")).Single(card => card.Id == kept.Id).Next.ShouldBe(Utc("2031-03-17T08:00"));
     }
 
@@ -31,7 +33,8 @@ public class PlanTests(Court court) : IClassFixture<Court>
     [InlineData("x", SessionKind.Recurring, "2031-03-03T09:00", "Europe/Berlin", "FREQ=SECONDLY", "ruleNotUnderstood")]
     [InlineData("x", SessionKind.Recurring, "2031-03-03T09:00", "Europe/Berlin", "FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30", "ruleNeverFires")]
     [InlineData("x", SessionKind.Recurring, "2031-03-03T09:00", "Europe/Berlin", "FREQ=WEEKLY;UNTIL=20310101T000000Z", "ruleNeverFires")]
-    public async Task A_plan_that_cannot_be_kept_says_why(string title, SessionKind kind, string? start, string zone, string? rule, string reason)
+    public async Task A_plan_that_cannot_be_kept_says_why(string title, SessionKind kind, string? start, string zone, string? rule,
+        string reason)
     {
         using var host = await court.Host();
         (await Visitor.ReasonOf(await host.Post("/api/plans", Planned(title, kind, start, zone, rule)))).ShouldBe(reason);
@@ -51,14 +54,17 @@ public class PlanTests(Court court) : IClassFixture<Court>
         using var host = await court.Host();
         var kept = await host.Post<KeptPlan>("/api/plans", Planned("Mine"));
         using var guest = court.Visitor();
-        foreach (var path in new[] { $"/api/plans/{kept.Id}", $"/api/plans/{kept.Id}/docket", "/api/contacts", "/api/outbox", "/api/presets", "/api/sessions/slots?from=0" })
+        foreach (var path in new[] { $"/api/plans/{kept.Id}", $"/api/plans/{kept.Id}/docket", "/api/contacts", "/api/outbox",
+            "/api/presets", "/api/sessions/slots?from=0" })
             (await guest.Get(path)).StatusCode.ShouldBe(HttpStatusCode.Unauthorized, path);
         (await Visitor.ReasonOf(await host.Get($"/api/plans/{Guid.NewGuid()}"))).ShouldBe("noSuchSession");
 
         using var other = await court.AnotherHost();
-        foreach (var path in new[] { $"/api/plans/{kept.Id}", $"/api/plans/{kept.Id}/docket", $"/api/plans/{kept.Id}/papers", $"/api/plans/{kept.Id}/docket/docket.csv" })
+        foreach (var path in new[] { $"/api/plans/{kept.Id}", $"/api/plans/{kept.Id}/docket", $"/api/plans/{kept.Id}/papers",
+            $"/api/plans/{kept.Id}/docket/docket.csv" })
             (await Visitor.ReasonOf(await other.Get(path))).ShouldBe("noSuchSession", path);
-        foreach (var path in new[] { $"/api/sessions/{kept.Id}/open", $"/api/plans/{kept.Id}/cancel", $"/api/plans/{kept.Id}/copy", $"/api/plans/{kept.Id}/link", $"/api/plans/{kept.Id}/host-key" })
+        foreach (var path in new[] { $"/api/sessions/{kept.Id}/open", $"/api/plans/{kept.Id}/cancel", $"/api/plans/{kept.Id}/copy",
+            $"/api/plans/{kept.Id}/link", $"/api/plans/{kept.Id}/host-key" })
             (await Visitor.ReasonOf(await other.Post(path))).ShouldBe("noSuchSession", path);
         (await other.Get<List<SessionCard>>("/api/sessions")).ShouldBeEmpty();
     }
@@ -85,9 +91,11 @@ public class PlanTests(Court court) : IClassFixture<Court>
         deputy.Me!.Role.ShouldBe(Role.Host, "the first with the key leads while the host is not there");
         await using var owner = await host.Announces(opened, "Odalys");
         owner.Me!.Role.ShouldBe(Role.Deputy);
-        (await Visitor.ReasonOf(await court.Visitor().Post($"/api/door/{kept.Link}/announce", new AnnounceWish("Guess", "abcdef")))).ShouldBe("passcodeWrong");
+        (await Visitor.ReasonOf(await court.Visitor().Post($"/api/door/{kept.Link}/announce", new AnnounceWish("Guess", "abcdef"))))
+            .ShouldBe("passcodeWrong");
         (await host.Send(HttpMethod.Delete, $"/api/plans/{kept.Id}/passcode")).StatusCode.ShouldBe(HttpStatusCode.NoContent);
-        (await court.Visitor().Get<DoorPage>($"/api/door/{kept.Link}")).ShouldSatisfyAllConditions(page => page.NeedsPasscode.ShouldBeFalse(), page => page.HasHostKey.ShouldBeTrue());
+        (await court.Visitor().Get<DoorPage>($"/api/door/{kept.Link}"))
+            .ShouldSatisfyAllConditions(page => page.NeedsPasscode.ShouldBeFalse(), page => page.HasHostKey.ShouldBeTrue());
     }
 
     [Fact]
@@ -126,7 +134,8 @@ public class PlanTests(Court court) : IClassFixture<Court>
     {
         using var host = await court.Host();
         var kept = await host.Post<KeptPlan>("/api/plans", Planned("Papers") with { Door = DoorMode.Attended });
-        Task<HttpResponseMessage> Add(string name, byte[] bytes) => host.Send(HttpMethod.Post, $"/api/plans/{kept.Id}/papers/{Uri.EscapeDataString(name)}", bytes);
+        Task<HttpResponseMessage> Add(string name, byte[] bytes) =>
+            host.Send(HttpMethod.Post, $"/api/plans/{kept.Id}/papers/{Uri.EscapeDataString(name)}", bytes);
         (await Add("map.pdf", "%PDF-1.7 weir"u8.ToArray())).StatusCode.ShouldBe(HttpStatusCode.OK);
         (await Add("map.pdf", "%PDF-1.7 other"u8.ToArray())).StatusCode.ShouldBe(HttpStatusCode.OK);
         (await Visitor.ReasonOf(await Add("page.html", "<script>"u8.ToArray()))).ShouldBe("fileTypeNotAllowed");
@@ -150,8 +159,10 @@ public class PlanTests(Court court) : IClassFixture<Court>
         file.Content.Headers.ContentDisposition!.DispositionType.ShouldBe("attachment");
         (await file.Content.ReadAsStringAsync()).ShouldBe("%PDF-1.7 weir");
 
-        (await visitor.Send(HttpMethod.Delete, $"/api/plans/{kept.Id}/papers/{papers[1].Id}")).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
-        (await Visitor.ReasonOf(await host.Send(HttpMethod.Delete, $"/api/plans/{Guid.NewGuid()}/papers/{papers[1].Id}"))).ShouldBe("noSuchSession");
+        (await visitor.Send(HttpMethod.Delete, $"/api/plans/{kept.Id}/papers/{papers[1].Id}")).StatusCode.ShouldBe(
+            HttpStatusCode.Unauthorized);
+        (await Visitor.ReasonOf(await host.Send(HttpMethod.Delete, $"/api/plans/{Guid.NewGuid()}/papers/{papers[1].Id}")))
+            .ShouldBe("noSuchSession");
         (await host.Send(HttpMethod.Delete, $"/api/plans/{kept.Id}/papers/{papers[1].Id}")).StatusCode.ShouldBe(HttpStatusCode.OK);
         (await visitor.Get<List<PaperRow>>(address)).Select(paper => paper.Name).ShouldBe(["map (2).pdf"]);
         (await visitor.Get($"{address}/{papers[1].Id}")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
@@ -161,19 +172,22 @@ public class PlanTests(Court court) : IClassFixture<Court>
     public async Task Orders_are_kept_under_a_name_and_a_copy_takes_the_docket_along_without_the_invitations()
     {
         using var host = await court.Host();
-        await host.Post<PresetRow>("/api/presets", new PresetRow(0, "Lecture", DoorMode.Listed, StandingOrders.Usual with { Speak = Audience.Bench }));
+        await host.Post<PresetRow>("/api/presets",
+            new PresetRow(0, "Lecture", DoorMode.Listed, StandingOrders.Usual with { Speak = Audience.Bench }));
         await host.Post<PresetRow>("/api/presets", new PresetRow(0, "Lecture", DoorMode.Open, StandingOrders.Usual));
         (await host.Get<List<PresetRow>>("/api/presets")).Single(preset => preset.Name == "Lecture").Door.ShouldBe(DoorMode.Open);
         var other = await host.Post<PresetRow>("/api/presets", new PresetRow(0, "Hearing", DoorMode.Open, StandingOrders.Usual));
         (await host.Send(HttpMethod.Delete, $"/api/presets/{other.Id}")).StatusCode.ShouldBe(HttpStatusCode.NoContent);
         (await host.Get<List<PresetRow>>("/api/presets")).Select(preset => preset.Name).ShouldNotContain("Hearing");
-        (await Visitor.ReasonOf(await host.Post("/api/presets", new PresetRow(0, " ", DoorMode.Open, StandingOrders.Usual)))).ShouldBe("presetNameOutOfRange");
+        (await Visitor.ReasonOf(await host.Post("/api/presets", new PresetRow(0, " ", DoorMode.Open, StandingOrders.Usual))))
+            .ShouldBe("presetNameOutOfRange");
 
         var kept = await host.Post<KeptPlan>("/api/plans", Planned("To copy"));
         var sheet = await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket", new[] { Line("Nia Okafor", "nia@larkmoor.example.org") });
         await host.Post<Mailed>($"/api/plans/{kept.Id}/invite", new InviteWish([sheet.Lines[0].Id!.Value]));
         var copy = await host.Post<KeptPlan>($"/api/plans/{kept.Id}/copy");
         copy.Link.ShouldNotBe(kept.Link);
-        (await host.Get<DocketPage>($"/api/plans/{copy.Id}/docket")).Lines.Single().ShouldSatisfyAllConditions(line => line.Name.ShouldBe("Nia Okafor"), line => line.InvitedAt.ShouldBeNull());
+        (await host.Get<DocketPage>($"/api/plans/{copy.Id}/docket")).Lines.Single()
+            .ShouldSatisfyAllConditions(line => line.Name.ShouldBe("Nia Okafor"), line => line.InvitedAt.ShouldBeNull());
     }
 }

@@ -19,7 +19,8 @@ public class ProductTests(Court court) : IClassFixture<Court>
     {
         var root = AppContext.BaseDirectory;
         while (!File.Exists(Path.Combine(root, "HoldCourt.slnx"))) root = Path.GetDirectoryName(root)!;
-        File.ReadAllText(Path.Combine(root, "web", "src", "contract.generated.ts")).ShouldBe(TypeScriptContract.Generate(), "build src/HoldCourt.Server and commit the file");
+        File.ReadAllText(Path.Combine(root, "web", "src", "contract.generated.ts"))
+            .ShouldBe(TypeScriptContract.Generate(), "build src/HoldCourt.Server and commit the file");
     }
 
     [Fact]
@@ -37,10 +38,15 @@ public class ProductTests(Court court) : IClassFixture<Court>
         string? before = null;
         foreach (var round in new[] { "first start", "second start" })
         {
-            await using var app = CourtHost.Build(["--urls", "https://127.0.0.1:0", "--Https:OwnCertificate", "true", "--Data:Folder", folder, "--Data:Pooling", "false"]);
+            await using var app = CourtHost.Build(["--urls", "https://127.0.0.1:0", "--Https:OwnCertificate", "true", "--Data:Folder",
+                folder, "--Data:Pooling", "false"]);
             await app.StartAsync();
             X509Certificate2? shown = null;
-            using var http = new HttpClient(new HttpClientHandler { ServerCertificateCustomValidationCallback = (_, certificate, _, _) => (shown = new X509Certificate2(certificate!)) is not null });
+            using var http = new HttpClient(new HttpClientHandler
+            {
+                ServerCertificateCustomValidationCallback = (_, certificate, _, _) =>
+                (shown = new X509Certificate2(certificate!)) is not null
+            });
             (await http.GetStringAsync(new Uri(app.Urls.Single()) + "api/me")).ShouldContain("token");
             shown!.MatchesHostname("localhost").ShouldBeTrue(round);
             OwnCertificate.Addresses().ShouldAllBe(address => shown.MatchesHostname(address.ToString(), true, true));
@@ -49,7 +55,9 @@ public class ProductTests(Court court) : IClassFixture<Court>
             given.Thumbprint.ShouldBe(shown.Thumbprint);
             await app.StopAsync(new CancellationToken(true));
         }
-        if (!OperatingSystem.IsWindows()) File.GetUnixFileMode(Path.Combine(folder, "certificate.pfx")).ShouldBe(UnixFileMode.UserRead | UnixFileMode.UserWrite, "the key is its owner's alone");
+        if (!OperatingSystem.IsWindows())
+            File.GetUnixFileMode(Path.Combine(folder, "certificate.pfx"))
+            .ShouldBe(UnixFileMode.UserRead | UnixFileMode.UserWrite, "the key is its owner's alone");
         Directory.Delete(folder, recursive: true);
     }
 
@@ -68,23 +76,28 @@ public class ProductTests(Court court) : IClassFixture<Court>
         }
         await own.Stop();
         (await Verify()).ShouldSatisfyAllConditions(
-            said => said.Code.ShouldBe(0), said => said.Text.ShouldContain("Whole: "), said => said.Text.ShouldContain("2 sittings checked, 0 broken."));
+            said => said.Code.ShouldBe(0), said =>
+                said.Text.ShouldContain("Whole: "), said => said.Text.ShouldContain("2 sittings checked, 0 broken."));
 
         await using (var disk = new SqliteConnection($"Data Source={Path.Combine(own.Folder, "hold-court.db")};Pooling=False"))
         {
             await disk.OpenAsync();
             await using var alter = disk.CreateCommand();
-            alter.CommandText = "update Entries set Json = replace(Json, 'Altered words', 'Other words') where Json like '%Altered words%' returning Sequence";
+            alter.CommandText = "update Entries set Json = replace(Json, 'Altered words', 'Other words') where Json like '%Altered "
+                + "words%' returning Sequence";
             var sequence = Convert.ToInt64(await alter.ExecuteScalarAsync(), CultureInfo.InvariantCulture);
             (await Verify()).ShouldSatisfyAllConditions(
-                said => said.Code.ShouldBe(1), said => said.Text.ShouldContain($"Altered: entry {sequence} of "), said => said.Text.ShouldContain("2 sittings checked, 1 broken."));
+                said => said.Code.ShouldBe(1), said => said.Text.ShouldContain($"Altered: entry {sequence} of "), said =>
+                    said.Text.ShouldContain("2 sittings checked, 1 broken."));
         }
         await own.DisposeAsync();
 
         async Task<(int Code, string Text)> Verify()
         {
             var program = Path.Combine(AppContext.BaseDirectory, "HoldCourt.Server.dll");
-            using var run = Process.Start(new ProcessStartInfo("dotnet", [program, "ledger", "verify", "--Data:Folder", own.Folder]) { RedirectStandardOutput = true })!;
+            using var run = Process.Start(new ProcessStartInfo("dotnet",
+                [program, "ledger", "verify", "--Data:Folder", own.Folder])
+            { RedirectStandardOutput = true })!;
             var text = await run.StandardOutput.ReadToEndAsync();
             await run.WaitForExitAsync();
             return (run.ExitCode, text);
@@ -100,14 +113,16 @@ public class ProductTests(Court court) : IClassFixture<Court>
         var addresses = ServerAddresses.Of(bound);
         addresses.Here.ShouldBe(here);
         addresses.Elsewhere.Count.ShouldBe(elsewhere ? OwnCertificate.Addresses().Count : 0);
-        addresses.Elsewhere.ShouldAllBe(address => Uri.IsWellFormedUriString(address, UriKind.Absolute) && address.EndsWith(":5080", StringComparison.Ordinal));
+        addresses.Elsewhere.ShouldAllBe(address => Uri.IsWellFormedUriString(address, UriKind.Absolute)
+            && address.EndsWith(":5080", StringComparison.Ordinal));
     }
 
     [Fact]
     public async Task The_assembly_opens_with_twelve_wardens_inside_who_are_seen_and_heard_and_one_soon_at_the_door()
     {
         var host = await court.Host();
-        var assembly = (await host.Get<List<SessionCard>>("/api/sessions")).Single(session => session.Title.StartsWith("Spring", StringComparison.Ordinal));
+        var assembly = (await host.Get<List<SessionCard>>("/api/sessions"))
+            .Single(session => session.Title.StartsWith("Spring", StringComparison.Ordinal));
         var opened = await host.Post<OpenedSitting>($"/api/sessions/{assembly.Id}/open");
         await using var live = await host.Announces(opened, "Odalys Brandt");
         await Eventually.Holds(() => live.Seats.Values.Count(row => row.Place == Place.Seated) == 13);

@@ -24,19 +24,26 @@ public sealed class ProxyTests : IAsyncLifetime
 
     public async Task InitializeAsync()
     {
-        _court = await Court.With("--Demo:Load", "true", "--Demo:Everywhere", "true", "--Address", Public, "--Proxy:Known", $"{ProxyFrom}, 10.1.0.0/16");
+        _court = await Court.With("--Demo:Load", "true", "--Demo:Everywhere", "true", "--Address", Public, "--Proxy:Known",
+            $"{ProxyFrom}, 10.1.0.0/16");
         MakeCertificate();
         var root = AppContext.BaseDirectory;
         while (!File.Exists(Path.Combine(root, "HoldCourt.slnx"))) root = Path.GetDirectoryName(root)!;
         var shipped = (await File.ReadAllTextAsync(Path.Combine(root, "deploy", "nginx.conf")))
-            .Replace("listen 443 ssl", $"listen 127.0.0.1:{_port} ssl", StringComparison.Ordinal).Replace("listen 80;", $"listen 127.0.0.1:{_plainPort};", StringComparison.Ordinal)
-            .Replace("/etc/ssl/certs/court.example.org.pem", Path.Combine(_folder, "court.pem"), StringComparison.Ordinal).Replace("/etc/ssl/private/court.example.org.key", Path.Combine(_folder, "court.key"), StringComparison.Ordinal)
+            .Replace("listen 443 ssl", $"listen 127.0.0.1:{_port} ssl", StringComparison.Ordinal)
+            .Replace("listen 80;", $"listen 127.0.0.1:{_plainPort};", StringComparison.Ordinal)
+            .Replace("/etc/ssl/certs/court.example.org.pem", Path.Combine(_folder, "court.pem"), StringComparison.Ordinal)
+                .Replace("/etc/ssl/private/court.example.org.key", Path.Combine(_folder, "court.key"), StringComparison.Ordinal)
             .Replace("server 127.0.0.1:5080", $"server {_court.Address.Authority}", StringComparison.Ordinal)
             // So that the proxy is told apart from whoever else comes from this machine.
             .Replace("proxy_pass http://hold_court;", $"proxy_pass http://hold_court; proxy_bind {ProxyFrom};", StringComparison.Ordinal);
         await File.WriteAllTextAsync(Path.Combine(_folder, "nginx.conf"),
-            $"daemon off; pid {_folder}/pid; error_log {_folder}/error.log; events {{ worker_connections 4096; }} http {{ access_log off; client_body_temp_path {_folder}/body; proxy_temp_path {_folder}/proxy; fastcgi_temp_path {_folder}/f; uwsgi_temp_path {_folder}/u; scgi_temp_path {_folder}/s;\n{shipped}\n}}");
-        _nginx = Process.Start(new ProcessStartInfo("/usr/sbin/nginx", ["-p", _folder, "-c", Path.Combine(_folder, "nginx.conf")]) { RedirectStandardError = true })!;
+            $"daemon off; pid {_folder}/pid; error_log {_folder}/error.log; events {{ worker_connections 4096; }} http {{ access_log "
+                + $"off; client_body_temp_path {_folder}/body; proxy_temp_path {_folder}/proxy; fastcgi_temp_path {_folder}/f; "
+                + $"uwsgi_temp_path {_folder}/u; scgi_temp_path {_folder}/s;\n{shipped}\n}}");
+        _nginx = Process.Start(new ProcessStartInfo("/usr/sbin/nginx",
+            ["-p", _folder, "-c", Path.Combine(_folder, "nginx.conf")])
+        { RedirectStandardError = true })!;
         using var probe = Guest("127.0.0.1");
         await Eventually.Succeeds(async () => (await probe.GetAsync($"{Public}/health")).StatusCode.ShouldBe(HttpStatusCode.OK));
     }
@@ -66,7 +73,8 @@ public sealed class ProxyTests : IAsyncLifetime
     }
 
     /// <summary>A browser at an address of its own (all of 127.0.0.0/8 is this machine).</summary>
-    private static HttpClient Guest(string from, CookieContainer? cookies = null) => new(HandlerFrom(from, cookies ?? new CookieContainer()));
+    private static HttpClient Guest(string from, CookieContainer? cookies = null) =>
+        new(HandlerFrom(from, cookies ?? new CookieContainer()));
 
     private static SocketsHttpHandler HandlerFrom(string from, CookieContainer cookies) => new()
     {
@@ -82,10 +90,13 @@ public sealed class ProxyTests : IAsyncLifetime
         }
     };
 
-    private static async Task<HttpResponseMessage> Post(HttpClient guest, string address, string path, object body, params (string Name, string Value)[] headers)
+    private static async Task<HttpResponseMessage> Post(HttpClient guest, string address, string path, object body,
+        params (string Name, string Value)[] headers)
     {
         var me = (await guest.GetFromJsonAsync<Me>($"{address}/api/me", CoreJson.Options))!;
-        using var request = new HttpRequestMessage(HttpMethod.Post, $"{address}{path}") { Content = JsonContent.Create(body, options: CoreJson.Options) };
+        using var request = new HttpRequestMessage(HttpMethod.Post,
+            $"{address}{path}")
+        { Content = JsonContent.Create(body, options: CoreJson.Options) };
         request.Headers.Add("X-Csrf", me.Token);
         foreach (var (name, value) in headers) request.Headers.Add(name, value);
         return await guest.SendAsync(request);
@@ -110,7 +121,8 @@ public sealed class ProxyTests : IAsyncLifetime
             var count = 0;
             for (var n = 0; n < 80; n++)
             {
-                using var answer = await Post(liar, address, "/api/sign-in", new SignIn($"liar{n}@example.org", "not the password"), ("X-Forwarded-For", $"192.0.2.{n}"), ("X-Forwarded-Proto", "https"));
+                using var answer = await Post(liar, address, "/api/sign-in", new SignIn($"liar{n}@example.org", "not the password"),
+                    ("X-Forwarded-For", $"192.0.2.{n}"), ("X-Forwarded-Proto", "https"));
                 if (answer.StatusCode == HttpStatusCode.TooManyRequests) count++;
             }
             return count;
@@ -127,29 +139,41 @@ public sealed class ProxyTests : IAsyncLifetime
         using (var signedIn = await Post(host, Public, "/api/sign-in", new SignIn(Demo.DemoData.Email, Demo.DemoData.Password)))
         {
             signedIn.StatusCode.ShouldBe(HttpStatusCode.OK);
-            signedIn.Headers.GetValues("Set-Cookie").ShouldAllBe(cookie => cookie.Contains("secure", StringComparison.OrdinalIgnoreCase), "the proxy says that it is https");
+            signedIn.Headers.GetValues("Set-Cookie")
+                .ShouldAllBe(cookie => cookie.Contains("secure", StringComparison.OrdinalIgnoreCase), "the proxy says that it is https");
         }
         using (var page = await host.GetAsync($"{Public}/api/account"))
             (await page.Content.ReadFromJsonAsync<AccountPage>(CoreJson.Options))!.SignIns.Single().Address.ShouldBe("127.2.0.1");
         using (var invited = await Post(host, Public, "/api/house/invitations", new InviteHost("new@larkmoor.example.org", null, false)))
             (await invited.Content.ReadFromJsonAsync<InvitedHost>(CoreJson.Options))!.Link.ShouldStartWith(Public + "/join#");
         // A forged host gets into no message.
-        using (var forgot = await Post(host, Public, "/api/forgot", new ForgotWish(Demo.DemoData.Email), ("X-Forwarded-Host", "evil.example.net"))) forgot.StatusCode.ShouldBe(HttpStatusCode.NoContent);
+        using (var forgot = await Post(host, Public, "/api/forgot", new ForgotWish(Demo.DemoData.Email),
+            ("X-Forwarded-Host", "evil.example.net"))) forgot.StatusCode.ShouldBe(HttpStatusCode.NoContent);
         await Eventually.Succeeds(async () =>
         {
-            var row = (await host.GetFromJsonAsync<List<OutboxRow>>($"{Public}/api/outbox", CoreJson.Options))!.First(one => one.Subject == "A new password");
-            (await host.GetFromJsonAsync<OutboxPage>($"{Public}/api/outbox/{row.Id}", CoreJson.Options))!.Text.ShouldContain(Public + "/reset#");
+            var row = (await host.GetFromJsonAsync<List<OutboxRow>>($"{Public}/api/outbox", CoreJson.Options))!.First(one =>
+                one.Subject == "A new password");
+            (await host.GetFromJsonAsync<OutboxPage>($"{Public}/api/outbox/{row.Id}", CoreJson.Options))!.Text.ShouldContain(Public
+                + "/reset#");
         });
-        using (var elsewhere = new HttpRequestMessage(HttpMethod.Get, $"{_court.Address}api/me") { Headers = { Host = "evil.example.net" } })
+        using (var elsewhere = new HttpRequestMessage(HttpMethod.Get,
+            $"{_court.Address}api/me")
+        { Headers = { Host = "evil.example.net" } })
         using (var answer = await host.SendAsync(elsewhere)) answer.StatusCode.ShouldBe(HttpStatusCode.BadRequest);
-        using (var plain = await Guest("127.2.0.1").SendAsync(new HttpRequestMessage(HttpMethod.Get, $"http://127.0.0.1:{_plainPort}/s/x") { Headers = { Host = "court.example.org" } }))
+        using (var plain = await Guest("127.2.0.1")
+            .SendAsync(new HttpRequestMessage(HttpMethod.Get,
+            $"http://127.0.0.1:{_plainPort}/s/x")
+            { Headers = { Host = "court.example.org" } }))
             plain.Headers.Location!.ToString().ShouldBe("https://court.example.org/s/x");
 
         OpenedSitting opened;
-        using (var open = await Post(host, Public, "/api/sessions", new OpenNow("Behind the proxy"))) opened = (await open.Content.ReadFromJsonAsync<OpenedSitting>(CoreJson.Options))!;
-        using (var announced = await Post(host, Public, $"/api/door/{opened.Link}/announce", new AnnounceWish("Odalys"))) announced.StatusCode.ShouldBe(HttpStatusCode.OK);
+        using (var open = await Post(host, Public, "/api/sessions", new OpenNow("Behind the proxy")))
+            opened = (await open.Content.ReadFromJsonAsync<OpenedSitting>(CoreJson.Options))!;
+        using (var announced = await Post(host, Public, $"/api/door/{opened.Link}/announce", new AnnounceWish("Odalys")))
+            announced.StatusCode.ShouldBe(HttpStatusCode.OK);
         (await FirstWords(cookies, opened, Public)).ShouldContain("\"target\":\"Joined\"");
-        (await Should.ThrowAsync<WebSocketException>(() => FirstWords(cookies, opened, "https://evil.example.net"))).Message.ShouldContain("403");
+        (await Should.ThrowAsync<WebSocketException>(() =>
+            FirstWords(cookies, opened, "https://evil.example.net"))).Message.ShouldContain("403");
     }
 
     /// <summary>What the live line says first, through TLS and the proxy.</summary>
@@ -158,8 +182,10 @@ public sealed class ProxyTests : IAsyncLifetime
         using var socket = new ClientWebSocket();
         socket.Options.SetRequestHeader("Origin", origin);
         using var way = new HttpMessageInvoker(HandlerFrom("127.2.0.1", cookies));
-        await socket.ConnectAsync(new Uri($"{Public.Replace("https", "wss", StringComparison.Ordinal)}/live?sitting={opened.Sitting}"), way, CancellationToken.None);
-        await socket.SendAsync(Encoding.UTF8.GetBytes("{\"protocol\":\"json\",\"version\":1}\u001e"), WebSocketMessageType.Text, true, CancellationToken.None);
+        await socket.ConnectAsync(new Uri($"{Public.Replace("https", "wss", StringComparison.Ordinal)}/live?sitting={opened.Sitting}"), way,
+            CancellationToken.None);
+        await socket.SendAsync(Encoding.UTF8.GetBytes("{\"protocol\":\"json\",\"version\":1}\u001e"), WebSocketMessageType.Text, true,
+            CancellationToken.None);
         var heard = new StringBuilder();
         var buffer = new byte[64 * 1024];
         using var patience = new CancellationTokenSource(TimeSpan.FromSeconds(10));

@@ -11,7 +11,8 @@ namespace HoldCourt.Server.Tests;
 /// <summary>Chat, ledger, command line and reactions over the live line and the web.</summary>
 public class RunningTests(Court court) : IClassFixture<Court>
 {
-    private sealed record Room(OpenedSitting Opened, Visitor HostsBrowser, Live Host, Visitor NiasBrowser, Live Nia, Visitor JunsBrowser, Live Jun) : IAsyncDisposable
+    private sealed record Room(OpenedSitting Opened, Visitor HostsBrowser, Live Host, Visitor NiasBrowser, Live Nia, Visitor JunsBrowser,
+        Live Jun) : IAsyncDisposable
     {
         public async ValueTask DisposeAsync()
         {
@@ -25,7 +26,8 @@ public class RunningTests(Court court) : IClassFixture<Court>
     {
         var (browser, first, second) = (await court.Host(), court.Visitor(), court.Visitor());
         var opened = await browser.Post<OpenedSitting>("/api/sessions", new OpenNow("Running"));
-        var (host, nia, jun) = (await browser.Announces(opened, "Odalys"), await first.Announces(opened, "Nia"), await second.Announces(opened, "Jun"));
+        var (host, nia, jun) = (await browser.Announces(opened, "Odalys"), await first.Announces(opened, "Nia"),
+            await second.Announces(opened, "Jun"));
         await Eventually.Holds(() => host.Seats.Count == 3);
         await host.Done(new Admit([host.SeatOf("Nia"), host.SeatOf("Jun")]));
         await Eventually.Holds(() => nia.Me!.Place == Place.Seated && jun.Me!.Place == Place.Seated);
@@ -52,8 +54,10 @@ public class RunningTests(Court court) : IClassFixture<Court>
         var exported = await room.HostsBrowser.Get<ChatExport>(FileOf("chat.json"));
         exported.Rows.Select(row => row.Number).ShouldBe([1, 2]);
         (await (await room.JunsBrowser.Get(FileOf("chat.txt"))).Content.ReadAsStringAsync()).ShouldContain("Nia to Jun: To Jun alone");
-        (await (await room.JunsBrowser.Get(FileOf("chat.txt?language=pl&zone=Asia/Tokyo"))).Content.ReadAsStringAsync()).ShouldSatisfyAllConditions(
-            text => text.ShouldStartWith("Czat, Running (Asia/Tokyo)"), text => text.ShouldMatch(@"\[\d\d:\d\d:\d\d\] Nia do: wszyscy: To all, changed"));
+        (await (await room.JunsBrowser.Get(FileOf("chat.txt?language=pl&zone=Asia/Tokyo"))).Content.ReadAsStringAsync())
+            .ShouldSatisfyAllConditions(
+            text => text.ShouldStartWith("Czat, Running (Asia/Tokyo)"), text =>
+                text.ShouldMatch(@"\[\d\d:\d\d:\d\d\] Nia do: wszyscy: To all, changed"));
         (await (await room.JunsBrowser.Get(FileOf("chat.csv"))).Content.ReadAsStringAsync()).ShouldContain("To all, changed");
         (await court.Visitor().Get(FileOf("chat.json"))).StatusCode.ShouldBe(System.Net.HttpStatusCode.NotFound);
 
@@ -80,9 +84,12 @@ public class RunningTests(Court court) : IClassFixture<Court>
         var everything = new LedgerWish(null, [], null, false, null, null);
         (await nia.Ask<LedgerPage>("Ledger", everything)).Rows.ShouldBeEmpty();
         (await nia.Ask<PersonRow?>("Person", room.Jun.Me.Seat)).ShouldBeNull();
-        (await host.Ask<LedgerPage>("Ledger", everything with { Topics = [Topic.Orders] })).Rows.Select(row => row.What).ShouldBe(["orderSet"]);
-        (await host.Ask<LedgerPage>("Ledger", everything with { Person = nia.Me.Seat })).Rows.Select(row => row.What).ShouldBe(["announced", "admitted", "openedMicrophone"]);
-        (await host.Ask<LedgerPage>("Ledger", everything with { ByBench = true })).Rows.Select(row => row.What).ShouldBe(["admitted", "orderSet"]);
+        (await host.Ask<LedgerPage>("Ledger", everything with { Topics = [Topic.Orders] })).Rows.Select(row => row.What)
+            .ShouldBe(["orderSet"]);
+        (await host.Ask<LedgerPage>("Ledger", everything with { Person = nia.Me.Seat })).Rows.Select(row => row.What)
+            .ShouldBe(["announced", "admitted", "openedMicrophone"]);
+        (await host.Ask<LedgerPage>("Ledger", everything with { ByBench = true })).Rows.Select(row => row.What)
+            .ShouldBe(["admitted", "orderSet"]);
         (await host.Ask<PersonRow?>("Person", nia.Me.Seat))!.History[0].What.ShouldBe("openedMicrophone");
 
         string FileOf(string name) => $"/api/sittings/{room.Opened.Sitting}/{name}";
@@ -90,10 +97,12 @@ public class RunningTests(Court court) : IClassFixture<Court>
         var lines = (await (await room.HostsBrowser.Get(FileOf("ledger.jsonl"))).Content.ReadAsStringAsync()).TrimEnd().Split('\n');
         lines.ShouldAllBe(line => JsonDocument.Parse(line, default).RootElement.GetProperty("digest").GetString()!.Length == 64);
         string.Join("", lines).ShouldNotContain("between us");
-        var table = (await (await room.HostsBrowser.Get(FileOf("ledger.csv"))).Content.ReadAsStringAsync()).TrimEnd().ReplaceLineEndings("\n").Split('\n');
+        var table = (await (await room.HostsBrowser.Get(FileOf("ledger.csv"))).Content.ReadAsStringAsync()).TrimEnd()
+            .ReplaceLineEndings("\n").Split('\n');
         table[0].TrimStart('\uFEFF').ShouldBe("sequence,time,by,what,count,people,detail,takes back,digest");
         table.Length.ShouldBe(lines.Length + 1);
-        var ordered = JsonDocument.Parse(lines.Single(line => line.Contains("\"orderSet\"", StringComparison.Ordinal)), default).RootElement.GetProperty("digest").GetString()!;
+        var ordered = JsonDocument.Parse(lines.Single(line => line.Contains("\"orderSet\"", StringComparison.Ordinal)),
+            default).RootElement.GetProperty("digest").GetString()!;
         table.Single(line => line.Contains(",Odalys,orderSet,", StringComparison.Ordinal)).ShouldEndWith("," + ordered);
         (await Visitor.ReasonOf(await room.HostsBrowser.Get(FileOf("ledger.xml")))).ShouldBe("noSuchAddress");
         (await room.HostsBrowser.Get<LedgerCheckRow>(FileOf("ledger/check"))).FirstBreak.ShouldBeNull();
@@ -133,7 +142,8 @@ public class RunningTests(Court court) : IClassFixture<Court>
         await Eventually.Holds(() => nia.Me.Role == Role.Host && jun.Sitting!.Session!.HostName == "Nia", seconds: 20);
         await using var back = await room.HostsBrowser.Connects(room.Opened);
         back.Me!.Role.ShouldBe(Role.Deputy);
-        (await back.Ask<LedgerPage>("Ledger", new LedgerWish(null, [Topic.People], null, false, null, null))).Rows[^1].What.ShouldBe("succeeded");
+        (await back.Ask<LedgerPage>("Ledger", new LedgerWish(null, [Topic.People], null, false, null, null))).Rows[^1].What.ShouldBe(
+            "succeeded");
         (await back.Do(new Adjourn()))!.Reason.ShouldBe(Reason.OnlyHost);
     }
 
@@ -145,15 +155,18 @@ public class RunningTests(Court court) : IClassFixture<Court>
         var presets = ImmutableArray<NamedPreset>.Empty;
         var reading = await host.Ask<ReadingRow>("Read", "microphones by leave", presets, "en");
         reading.Command.ShouldBe(new SetOrder(Order.Speak, Audience.Presenters));
-        reading.Foresight!.Shifts.ShouldHaveSingleItem().ShouldSatisfyAllConditions(shift => shift.Gains.ShouldBeFalse(), shift => shift.Names.ShouldBe(["Nia", "Jun"]));
+        reading.Foresight!.Shifts.ShouldHaveSingleItem()
+            .ShouldSatisfyAllConditions(shift => shift.Gains.ShouldBeFalse(), shift => shift.Names.ShouldBe(["Nia", "Jun"]));
         (await host.Ask<ReadingRow>("Read", "głos dla Nia", presets, "pl")).Command.ShouldBe(new GiveFloor(nia.Me!.Seat));
         (await nia.Ask<ReadingRow>("Read", "mute ", presets, "en")).ShouldSatisfyAllConditions(
-            row => row.Command.ShouldBeNull(), row => row.Completions.ShouldBeEmpty("the command line is the bench's, and names nobody to others"));
+            row => row.Command.ShouldBeNull(), row =>
+                row.Completions.ShouldBeEmpty("the command line is the bench's, and names nobody to others"));
         (await nia.Ask<ForesightRow>("Foresee", new { @do = "adjourn" })).Refusal!.Reason.ShouldBe(Reason.OnlyHost);
 
         var before = host.Version;
         await Task.WhenAll(nia.Done(new React(Sign.Applause)), jun.Done(new React(Sign.Applause)), host.Done(new React(Sign.Agreed)));
-        await Eventually.Holds(() => nia.Signs.Where(row => row.Sign == Sign.Applause).Sum(row => row.Count) == 2 && nia.Signs.Any(row => row.Sign == Sign.Agreed));
+        await Eventually.Holds(() => nia.Signs.Where(row => row.Sign == Sign.Applause).Sum(row => row.Count) == 2
+            && nia.Signs.Any(row => row.Sign == Sign.Agreed));
         host.Version.ShouldBe(before);
         await host.Done(new SetOrder(Order.React, Audience.Bench));
         (await nia.Do(new React(Sign.Thanks)))!.Reason.ShouldBe(Reason.ReactionsOff);
@@ -163,17 +176,25 @@ public class RunningTests(Court court) : IClassFixture<Court>
     public async Task The_run_sheet_of_the_plan_is_there_when_it_opens_and_the_planned_end_with_it()
     {
         var host = await court.Host();
-        var plan = new Plan("With a sheet", "", SessionKind.Standing, null, 90, "Europe/Warsaw", null, [], true, DoorMode.Open, StandingOrders.Usual, false,
-            [new Item(1, "Reports", 20, "Nia", StandingOrders.Usual with { Speak = Audience.Presenters }), new Item(2, "Questions")], "pl");
+        var plan = new Plan(
+            Title: "With a sheet", Description: "", Kind: SessionKind.Standing, Start: null, Minutes: 90, Zone: "Europe/Warsaw",
+            Rule: null, Except: [], EarlyEntry: true, Door: DoorMode.Open, Orders: StandingOrders.Usual, RecordsItself: false,
+            RunSheet: [new Item(1, "Reports", 20, "Nia", StandingOrders.Usual with { Speak = Audience.Presenters }),
+                new Item(2, "Questions")],
+            Language: "pl");
         var kept = await host.Post<KeptPlan>("/api/plans", plan);
         kept.Plan.RunSheet!.Value.Length.ShouldBe(2);
-        (await host.Post("/api/plans", plan with { RunSheet = [new Item(1, "x"), new Item(1, "y")] })).StatusCode.ShouldBe(System.Net.HttpStatusCode.BadRequest);
+        (await host.Post("/api/plans", plan with { RunSheet = [new Item(1, "x"), new Item(1, "y")] })).StatusCode.ShouldBe(
+            System.Net.HttpStatusCode.BadRequest);
 
-        await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket", new[] { new DocketRow(null, "Ewa", "ewa@larkmoor.example.org", Role.Attendee, null, "2031-03-03T09:00", 15, Answer.None, null) });
+        await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket",
+            new[] { new DocketRow(null, "Ewa", "ewa@larkmoor.example.org", Role.Attendee, null, "2031-03-03T09:00", 15,
+            Answer.None, null) });
         var line = (await host.Get<DocketPage>($"/api/plans/{kept.Id}/docket")).Lines.Single();
         (await host.Post<Mailed>($"/api/plans/{kept.Id}/invite", new InviteWish([line.Id!.Value]))).Count.ShouldBe(1);
         var sent = (await host.Get<List<OutboxRow>>("/api/outbox")).Single(row => row.Subject == "Zaproszenie: With a sheet");
-        (await host.Get<OutboxPage>($"/api/outbox/{sent.Id}")).Text.ShouldContain("Twój czas: poniedziałek, 3 marca 2031, 09:00 (Europe/Warsaw)");
+        (await host.Get<OutboxPage>($"/api/outbox/{sent.Id}")).Text.ShouldContain(
+            "Twój czas: poniedziałek, 3 marca 2031, 09:00 (Europe/Warsaw)");
         await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket", Array.Empty<DocketRow>());
 
         var opened = await host.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open");
@@ -183,6 +204,7 @@ public class RunningTests(Court court) : IClassFixture<Court>
         (bench.Sitting.Time!.EndsAt!.Value - bench.Sitting.Session!.OpenedAt).ShouldBe(TimeSpan.FromMinutes(90), TimeSpan.FromMinutes(1));
         await bench.Done(new NextItem());
         await Eventually.Holds(() => nia.Sitting!.Business!.Item is { Title: "Reports", Number: 1, Of: 2 });
-        nia.Sitting!.ShouldSatisfyAllConditions(row => row.Items!.Items.ShouldBeNull(), row => row.Floor!.Turn!.Name.ShouldBe("Nia"), row => row.Orders!.Speak.ShouldBe(Audience.Presenters));
+        nia.Sitting!.ShouldSatisfyAllConditions(row => row.Items!.Items.ShouldBeNull(), row => row.Floor!.Turn!.Name.ShouldBe("Nia"), row =>
+            row.Orders!.Speak.ShouldBe(Audience.Presenters));
     }
 }

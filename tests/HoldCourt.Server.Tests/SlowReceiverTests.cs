@@ -36,15 +36,18 @@ public class SlowReceiverTests(Court court) : IClassFixture<Court>
         var (before, sounds) = (quickly.Frames(Kind.Full), quickly.Frames(Kind.Audio));
         for (var second = 0; second < 8; second++) await SendSecond(sender, key: second % 2 == 0);
         // On a machine that stands still for a while even the quick one is behind for a moment.
-        await Eventually.Holds(() => quickly.Frames(Kind.Full) >= before + 150, why: $"nothing holds up the quick one: {quickly.Frames(Kind.Full)} of {before} + 200");
+        await Eventually.Holds(() => quickly.Frames(Kind.Full) >= before + 150,
+            why: $"nothing holds up the quick one: {quickly.Frames(Kind.Full)} of {before} + 200");
         await Eventually.Holds(() => quickly.Frames(Kind.Audio) == sounds + 200);
 
-        await Eventually.Holds(() => host.Slow.Contains(slow.Me!.Seat), seconds: 20, why: "the bench is told of a browser that does not read");
+        await Eventually.Holds(() => host.Slow.Contains(slow.Me!.Seat), seconds: 20,
+            why: "the bench is told of a browser that does not read");
         slowly.Resume();
         await Eventually.Holds(() => slowly.Frames(Kind.Audio) == 225, why: "sound is not dropped");
         // It gets small pictures until it has kept up for a while, and then goes on with the newest key frame.
         var resumed = slowly.Frames(Kind.Full);
-        for (var second = 0; second < 30 && slowly.Sequences(Kind.Full).LastOrDefault().Sequence < 2 * 9 * 25; second++) await SendSecond(sender, key: true);
+        for (var second = 0; second < 30 && slowly.Sequences(Kind.Full).LastOrDefault().Sequence < 2 * 9 * 25; second++)
+            await SendSecond(sender, key: true);
         slowly.Frames(Kind.Full).ShouldBeGreaterThan(resumed);
         var (got, all) = (slowly.Sequences(Kind.Full), quickly.Sequences(Kind.Full));
         got.Count.ShouldBeLessThan(all.Count - 50, "old pictures were dropped rather than kept for later");

@@ -5,7 +5,8 @@ namespace HoldCourt.Server.Tests;
 /// <summary>The relay by itself, with senders and receivers that are no browsers.</summary>
 public sealed class StageTests : IDisposable
 {
-    private static readonly TrackDescription _voice = new("microphone", Service.Voice, Layer.None, "opus"), _camera = new(Wish.Camera, Service.Camera, Layer.Full, "vp8"),
+    private static readonly TrackDescription _voice = new("microphone", Service.Voice, Layer.None, "opus"),
+    _camera = new(Wish.Camera, Service.Camera, Layer.Full, "vp8"),
         _screen = new("screen", Service.Screen, Layer.Full, "vp9");
 
     private readonly Beats _beats = new(TimeProvider.System, 1);
@@ -97,7 +98,9 @@ public sealed class StageTests : IDisposable
         for (var n = 0; n < 30; n++)
         {
             if (n % 5 == 4) _stage.Listen();
-            foreach (var (sender, browser) in people) Sends(sender, browser.Numbers[0], Service.Voice, (byte)sender.Seat.Number, level: (byte)(sender.Seat.Number == 6 ? 60 : 25));
+            foreach (var (sender, browser) in people)
+                Sends(sender, browser.Numbers[0], Service.Voice, (byte)sender.Seat.Number,
+                level: (byte)(sender.Seat.Number == 6 ? 60 : 25));
         }
         tap.Taken.Count(frame => frame.Data == 6).ShouldBe(30, "not one syllable is missing");
         tap.Taken.Select(frame => frame.Data).Distinct().Count().ShouldBeInRange(4, 5);
@@ -113,8 +116,10 @@ public sealed class StageTests : IDisposable
         var before = browser.Numbers;
         TrackDescription[][] bad =
         [
-            [_voice, _voice], [_camera, _camera with { Codec = "av1" }], [_voice with { Layer = Layer.Full }], [_camera with { Layer = Layer.None }],
-            [_camera with { Source = "" }], [_camera with { Source = new string('x', 41) }], [_camera with { Service = (Service)7 }], [_camera with { Layer = (Layer)9 }],
+            [_voice, _voice], [_camera, _camera with { Codec = "av1" }], [_voice with { Layer = Layer.Full }],
+            [_camera with { Layer = Layer.None }],
+            [_camera with { Source = "" }], [_camera with { Source = new string('x', 41) }], [_camera with { Service = (Service)7 }],
+            [_camera with { Layer = (Layer)9 }],
             [.. Enumerable.Range(0, 13).Select(n => _camera with { Source = $"camera {n}" })]
         ];
         foreach (var tracks in bad) _stage.Describe(sender, tracks).ShouldBeFalse();
@@ -169,7 +174,8 @@ public sealed class StageTests : IDisposable
     {
         var all = new List<(int, int)>();
         while (outgoing.Next() is var (message, type))
-            if (type == System.Net.WebSockets.WebSocketMessageType.Binary) all.AddRange(message.ToArray().CountBy(value => value).Select(pair => ((int)pair.Key, pair.Value)));
+            if (type == System.Net.WebSockets.WebSocketMessageType.Binary)
+                all.AddRange(message.ToArray().CountBy(value => value).Select(pair => ((int)pair.Key, pair.Value)));
         return all;
     }
 }

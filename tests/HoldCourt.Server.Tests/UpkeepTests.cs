@@ -31,7 +31,10 @@ public sealed class UpkeepTests : IAsyncLifetime
     private static async Task<(int Code, string Said)> Run(string command, params string[] more)
     {
         var program = Path.Combine(AppContext.BaseDirectory, "HoldCourt.Server.dll");
-        using var run = Process.Start(new ProcessStartInfo("bash", ["-c", $"{command} \"$@\" 2>&1", "bash", "dotnet", program, .. more]) { RedirectStandardOutput = true })!;
+        using var run = Process.Start(
+            new ProcessStartInfo("bash",
+            ["-c", $"{command} \"$@\" 2>&1", "bash", "dotnet", program, .. more])
+            { RedirectStandardOutput = true })!;
         var said = await run.StandardOutput.ReadToEndAsync();
         await run.WaitForExitAsync();
         return (run.ExitCode, said);
@@ -63,14 +66,17 @@ public sealed class UpkeepTests : IAsyncLifetime
             await stop.CancelAsync();
             await writing;
         }
-        if (!OperatingSystem.IsWindows()) File.GetUnixFileMode(Path.Combine(_folder, "a.zip")).ShouldBe(UnixFileMode.UserRead | UnixFileMode.UserWrite);
-        (await Run("", "backup", Path.Combine(_folder, "a.zip"), "--Data:Folder", _court.Folder)).ShouldSatisfyAllConditions(again => again.Code.ShouldBe(1), again => again.Said.ShouldContain("stands there already"));
+        if (!OperatingSystem.IsWindows())
+            File.GetUnixFileMode(Path.Combine(_folder, "a.zip")).ShouldBe(UnixFileMode.UserRead | UnixFileMode.UserWrite);
+        (await Run("", "backup", Path.Combine(_folder, "a.zip"), "--Data:Folder", _court.Folder))
+            .ShouldSatisfyAllConditions(again => again.Code.ShouldBe(1), again => again.Said.ShouldContain("stands there already"));
         Directory.GetFiles(_folder).ShouldBe([Path.Combine(_folder, "a.zip")], "nothing else is left");
 
         var target = Path.Combine(_folder, "back");
         var restored = await Run("", "restore", Path.Combine(_folder, "a.zip"), "--Data:Folder", target);
         restored.ShouldSatisfyAllConditions(done => done.Code.ShouldBe(0, restored.Said), done => done.Said.ShouldContain("0 broken"));
-        (await Run("", "restore", Path.Combine(_folder, "a.zip"), "--Data:Folder", target)).ShouldSatisfyAllConditions(again => again.Code.ShouldBe(1), again => again.Said.ShouldContain("not empty"));
+        (await Run("", "restore", Path.Combine(_folder, "a.zip"), "--Data:Folder", target))
+            .ShouldSatisfyAllConditions(again => again.Code.ShouldBe(1), again => again.Said.ShouldContain("not empty"));
 
         // Another machine with what was put back: the cookies of before still count, and seats and names are there.
         await _court.Stop();
@@ -120,25 +126,35 @@ public sealed class UpkeepTests : IAsyncLifetime
         (string File, string Says)[] bad =
         [
             ("missing.zip", "no file"), ("text.zip", "no backup"), ("half.zip", "no backup"),
-            (Altered("key.zip", zip => Rewrite(zip, zip.Entries.First(entry => entry.FullName.StartsWith("keys/", StringComparison.Ordinal)).FullName, text => text + " ")), "is damaged"),
+            (Altered("key.zip", zip =>
+                Rewrite(zip, zip.Entries.First(entry => entry.FullName.StartsWith("keys/", StringComparison.Ordinal)).FullName, text =>
+                text + " ")), "is damaged"),
             (Altered("manifest.zip", zip => zip.GetEntry("manifest.json")!.Delete()), "no backup"),
-            (Altered("slip.zip", zip => Rewrite(zip, "manifest.json", text => text.Replace("\"name\":\"keys/", "\"name\":\"keys/../../", StringComparison.Ordinal))), "no backup"),
-            (Altered("absolute.zip", zip => Rewrite(zip, "manifest.json", text => text.Replace("\"hold-court.db\"", "\"/tmp/hold-court.db\"", StringComparison.Ordinal))), "no backup"),
+            (Altered("slip.zip", zip =>
+                Rewrite(zip, "manifest.json", text =>
+                text.Replace("\"name\":\"keys/", "\"name\":\"keys/../../", StringComparison.Ordinal))), "no backup"),
+            (Altered("absolute.zip", zip =>
+                Rewrite(zip, "manifest.json", text =>
+                text.Replace("\"hold-court.db\"", "\"/tmp/hold-court.db\"", StringComparison.Ordinal))), "no backup"),
             ("newer.zip", "newer version")
         ];
         foreach (var (file, says) in bad)
         {
             var target = Path.Combine(_folder, "target");
-            Should.Throw<BackupException>(() => BackupFile.Restore(Path.Combine(_folder, file), target)).Message.ShouldContain(says, Case.Insensitive, file);
+            Should.Throw<BackupException>(() => BackupFile.Restore(Path.Combine(_folder, file), target)).Message.ShouldContain(says,
+                Case.Insensitive, file);
             Directory.Exists(target).ShouldBeFalse(file);
             Directory.Exists(target + ".partial").ShouldBeFalse(file);
         }
         // A disk that takes no more than a few blocks.
-        var full = await Run("trap '' XFSZ; ulimit -f 200; DOTNET_EnableWriteXorExecute=0", "backup", Path.Combine(_folder, "full", "a.zip"), "--Data:Folder", _court.Folder);
-        full.ShouldSatisfyAllConditions(answer => answer.Code.ShouldBe(1, full.Said), answer => answer.Said.ShouldContain("Nothing was left there"));
+        var full = await Run("trap '' XFSZ; ulimit -f 200; DOTNET_EnableWriteXorExecute=0", "backup",
+            Path.Combine(_folder, "full", "a.zip"), "--Data:Folder", _court.Folder);
+        full.ShouldSatisfyAllConditions(answer => answer.Code.ShouldBe(1, full.Said), answer =>
+            answer.Said.ShouldContain("Nothing was left there"));
         Directory.GetFiles(Path.Combine(_folder, "full")).ShouldBeEmpty();
         (await Run("", "backup", "--Data:Folder", _court.Folder)).Code.ShouldBe(2);
-        (await Run("", "backup", Path.Combine(_folder, "x.zip"), "--Data:Folder", Path.Combine(_folder, "nowhere"))).Said.ShouldContain("There is no database");
+        (await Run("", "backup", Path.Combine(_folder, "x.zip"), "--Data:Folder", Path.Combine(_folder, "nowhere"))).Said.ShouldContain(
+            "There is no database");
         (await _court.Host()).ShouldNotBeNull();
     }
 
@@ -165,7 +181,8 @@ public sealed class UpkeepTests : IAsyncLifetime
         using var host = await _court.Host();
         await host.Does(HttpMethod.Post, "/api/contacts", new ContactRow(0, Name, Address, null, ["wardens"]));
         var kept = await host.Post<KeptPlan>("/api/plans", Planned("With him"));
-        var sheet = await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket", new[] { Line(Name, Address), Line("Jun Takeda", "jun@larkmoor.example.org") });
+        var sheet = await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket",
+            new[] { Line(Name, Address), Line("Jun Takeda", "jun@larkmoor.example.org") });
         await host.Does(HttpMethod.Post, $"/api/plans/{kept.Id}/invite", new InviteWish([.. sheet.Lines.Select(line => line.Id!.Value)]));
         var held = await Held(host, Name, Words);
         var reader = _court.Services.GetRequiredService<EntryReader>();
@@ -173,8 +190,10 @@ public sealed class UpkeepTests : IAsyncLifetime
 
         (await host.Refused(HttpMethod.Post, "/api/house/erase", new EraseWish(" ", ""))).ShouldBe("eraseNobody");
         var traces = await host.Post<TracesRow>("/api/house/erase/look", new EraseWish(null, Address));
-        traces.ShouldSatisfyAllConditions(found => found.Names.ShouldBe([Name]), found => found.Contacts.ShouldBe(1), found => found.Lines.ShouldBe(1), found => found.Messages.ShouldBe(1), found => found.Sittings.ShouldBe(1));
-        (await reader.Read(held.Sitting)).Select(entry => entry.Json).ShouldBe(before.Select(entry => entry.Json), "looking erases nothing");
+        traces.ShouldSatisfyAllConditions(found => found.Names.ShouldBe([Name]), found => found.Contacts.ShouldBe(1), found =>
+            found.Lines.ShouldBe(1), found => found.Messages.ShouldBe(1), found => found.Sittings.ShouldBe(1));
+        (await reader.Read(held.Sitting)).Select(entry => entry.Json)
+            .ShouldBe(before.Select(entry => entry.Json), "looking erases nothing");
         await host.Post<TracesRow>("/api/house/erase", new EraseWish(null, Address));
 
         var after = await reader.Read(held.Sitting);
@@ -182,14 +201,21 @@ public sealed class UpkeepTests : IAsyncLifetime
         after.Select(entry => Convert.ToHexString(entry.Digest)).ShouldBe(before.Select(entry => Convert.ToHexString(entry.Digest)));
         after.Count(entry => entry.Seal is not null).ShouldBeInRange(3, 6);
         after.Zip(before).ShouldAllBe(pair => pair.First.Seal != null || pair.First.Json == pair.Second.Json);
-        Chain.FirstBreak(after.Select(entry => entry.Seal is null ? entry : entry with { Json = entry.Json.Replace("Erased person", "Somebody else", StringComparison.Ordinal) })).ShouldNotBeNull("what stands there now is sealed, too");
+        Chain.FirstBreak(after.Select(entry => entry.Seal is null
+            ? entry
+            : entry with { Json = entry.Json.Replace("Erased person", "Somebody else", StringComparison.Ordinal) }))
+            .ShouldNotBeNull("what stands there now is sealed, too");
         Chain.FirstBreak(after.Select(entry => entry with { Seal = null })).ShouldNotBeNull();
-        (await host.Get<DocketPage>($"/api/plans/{kept.Id}/docket")).Lines.Select(line => line.Name).ShouldBe(["Erased person", "Jun Takeda"]);
+        (await host.Get<DocketPage>($"/api/plans/{kept.Id}/docket")).Lines.Select(line => line.Name)
+            .ShouldBe(["Erased person", "Jun Takeda"]);
         (await host.Get<List<OutboxRow>>("/api/outbox")).ShouldContain(row => row.To.Contains("jun@"));
-        (await host.Post<TracesRow>("/api/house/erase/look", new EraseWish(Name, Address))).ShouldSatisfyAllConditions(found => found.Contacts.ShouldBe(0), found => found.Sittings.ShouldBe(0));
+        (await host.Post<TracesRow>("/api/house/erase/look", new EraseWish(Name, Address)))
+            .ShouldSatisfyAllConditions(found => found.Contacts.ShouldBe(0), found => found.Sittings.ShouldBe(0));
         await _court.Stop();
-        var bytes = string.Concat(Directory.GetFiles(_court.Folder, "hold-court.db*").Select(file => Encoding.UTF8.GetString(File.ReadAllBytes(file))));
-        foreach (var trace in new[] { "Quokkamann", "tiberiusz@", "zwiebelfisch" }) bytes.Contains(trace, StringComparison.OrdinalIgnoreCase).ShouldBeFalse(trace);
+        var bytes = string.Concat(Directory.GetFiles(_court.Folder, "hold-court.db*")
+            .Select(file => Encoding.UTF8.GetString(File.ReadAllBytes(file))));
+        foreach (var trace in new[] { "Quokkamann", "tiberiusz@", "zwiebelfisch" })
+            bytes.Contains(trace, StringComparison.OrdinalIgnoreCase).ShouldBeFalse(trace);
         await _court.Restart();
     }
 
@@ -209,7 +235,9 @@ public sealed class UpkeepTests : IAsyncLifetime
         await rounds.LetGo(default);
         var after = await reader.Read(held.Sitting);
         Chain.FirstBreak(after).ShouldBeNull();
-        string.Concat(after.Select(entry => entry.Json)).ShouldSatisfyAllConditions(all => all.ShouldNotContain("forgettable"), all => all.ShouldNotContain("Thank you"), all => all.ShouldContain("Nia Okafor"));
+        string.Concat(after.Select(entry => entry.Json))
+            .ShouldSatisfyAllConditions(all => all.ShouldNotContain("forgettable"), all => all.ShouldNotContain("Thank you"), all =>
+            all.ShouldContain("Nia Okafor"));
         (options.SittingsDays, options.MessagesDays) = (30, 30);
         await rounds.LetGo(default);
         (await reader.Read(held.Sitting)).ShouldBeEmpty();
@@ -223,8 +251,11 @@ public sealed class UpkeepTests : IAsyncLifetime
         var opened = await host.Post<OpenedSitting>("/api/sessions", new OpenNow("Seen by the keeper"));
         await using var live = await host.Announces(opened, "Odalys");
         (await host.Get<HousePage>("/api/house/state")).ShouldSatisfyAllConditions(
-            page => page.Sittings.Single().ShouldSatisfyAllConditions(one => one.Title.ShouldBe("Seen by the keeper"), one => one.Seated.ShouldBe(1), one => one.Owner.ShouldBe("Odalys Brandt")),
-            page => page.Lines.ShouldBe(1), page => page.DiskFree.ShouldBeGreaterThan(0), page => page.BackupAt.ShouldBeNull(), page => page.MakesBackups.ShouldBeFalse(), page => page.Version.ShouldNotBeEmpty());
+            page => page.Sittings.Single()
+                .ShouldSatisfyAllConditions(one => one.Title.ShouldBe("Seen by the keeper"), one => one.Seated.ShouldBe(1), one =>
+                one.Owner.ShouldBe("Odalys Brandt")),
+            page => page.Lines.ShouldBe(1), page => page.DiskFree.ShouldBeGreaterThan(0), page =>
+                page.BackupAt.ShouldBeNull(), page => page.MakesBackups.ShouldBeFalse(), page => page.Version.ShouldNotBeEmpty());
         (await host.Refused(HttpMethod.Post, "/api/house/backup")).ShouldBe("noBackupFolder");
         var options = _court.Services.GetRequiredService<IOptions<BackupOptions>>().Value;
         (options.Folder, options.Keep) = (Path.Combine(_folder, "by-itself"), 2);

@@ -33,7 +33,8 @@ internal static class Held
         return whole.Deserialize<T>(CoreJson.Options)!;
     }
 
-    private static JsonObject Object<T>(T value) => value is null ? [] : JsonSerializer.SerializeToNode(value, CoreJson.Options)!.AsObject();
+    private static JsonObject Object<T>(T value) =>
+        value is null ? [] : JsonSerializer.SerializeToNode(value, CoreJson.Options)!.AsObject();
 }
 
 internal static class Alike

@@ -14,10 +14,26 @@ const out = 'src/HoldCourt.Server/StandIns/Extras/clips'
 const figures = 16
 
 const sentences = [
-  ['The gauge at Withy Weir read point eight four metres this morning.', 'We cleared two fallen alders below the ford last Saturday.', 'The water was clear down to the gravel on both banks.'],
-  ['Shall we take the questions from the floor before the vote?', 'Thank you, that is a good point and I have noted it.', 'The minutes of the autumn meeting are in the papers.'],
-  ['We counted eleven otters on the Aller reach, three of them young.', 'Someone has moved the marker stones near Sill Beck again.', 'I would like to ask about the fence along the lower path.'],
-  ['My volunteers can look after Long Pool until the end of May.', 'The bridge rail needs paint, and the far step is loose.', 'It rained for four days, and still the level hardly rose.'],
+  [
+    'The gauge at Withy Weir read point eight four metres this morning.',
+    'We cleared two fallen alders below the ford last Saturday.',
+    'The water was clear down to the gravel on both banks.',
+  ],
+  [
+    'Shall we take the questions from the floor before the vote?',
+    'Thank you, that is a good point and I have noted it.',
+    'The minutes of the autumn meeting are in the papers.',
+  ],
+  [
+    'We counted eleven otters on the Aller reach, three of them young.',
+    'Someone has moved the marker stones near Sill Beck again.',
+    'I would like to ask about the fence along the lower path.',
+  ],
+  [
+    'My volunteers can look after Long Pool until the end of May.',
+    'The bridge rail needs paint, and the far step is loose.',
+    'It rained for four days, and still the level hardly rose.',
+  ],
 ]
 const voices = [
   { voice: 'en-gb', pitch: 38, speed: 150 },
@@ -33,16 +49,52 @@ const voices = [
 const picturesOnly = process.argv[2] === 'pictures'
 if (!picturesOnly) rmSync(out, { recursive: true, force: true })
 mkdirSync(out, { recursive: true })
-if (!picturesOnly) for (const [v, voice] of voices.entries()) for (const [s, sentence] of sentences[v % sentences.length].entries()) speak(`v${v + 1}-${s + 1}`, voice, sentence)
+if (!picturesOnly)
+  for (const [v, voice] of voices.entries())
+    for (const [s, sentence] of sentences[v % sentences.length].entries()) speak(`v${v + 1}-${s + 1}`, voice, sentence)
 await draw()
 
 function speak(name, { voice, pitch, speed }, sentence) {
   const wav = path.join(tmpdir(), `${name}.wav`)
   execFileSync('espeak-ng', ['-v', voice, '-p', String(pitch), '-s', String(speed), '-w', wav, sentence])
   const shaped = ['-af', 'loudnorm=I=-20:TP=-3,aresample=48000', '-ac', '1']
-  execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', wav, ...shaped, '-c:a', 'libopus', '-b:a', '24k', '-vbr', 'on', '-frame_duration', '20', '-application', 'voip', '-bitexact', path.join(out, `${name}.opus`)])
-  const pcm = execFileSync('ffmpeg', ['-v', 'error', '-i', path.join(out, `${name}.opus`), '-f', 's16le', '-ar', '48000', '-ac', '1', '-'], { maxBuffer: 1 << 28 })
-  const packets = Number(execFileSync('ffprobe', ['-v', 'error', '-count_packets', '-show_entries', 'stream=nb_read_packets', '-of', 'csv=p=0', path.join(out, `${name}.opus`)]).toString())
+  execFileSync('ffmpeg', [
+    '-v',
+    'error',
+    '-y',
+    '-i',
+    wav,
+    ...shaped,
+    '-c:a',
+    'libopus',
+    '-b:a',
+    '24k',
+    '-vbr',
+    'on',
+    '-frame_duration',
+    '20',
+    '-application',
+    'voip',
+    '-bitexact',
+    path.join(out, `${name}.opus`),
+  ])
+  const pcm = execFileSync(
+    'ffmpeg',
+    ['-v', 'error', '-i', path.join(out, `${name}.opus`), '-f', 's16le', '-ar', '48000', '-ac', '1', '-'],
+    { maxBuffer: 1 << 28 },
+  )
+  const packets = Number(
+    execFileSync('ffprobe', [
+      '-v',
+      'error',
+      '-count_packets',
+      '-show_entries',
+      'stream=nb_read_packets',
+      '-of',
+      'csv=p=0',
+      path.join(out, `${name}.opus`),
+    ]).toString(),
+  )
   const levels = Buffer.alloc(packets, 127)
   for (let i = 0; i < packets; i++) {
     let sum = 0
@@ -55,16 +107,31 @@ function speak(name, { voice, pitch, speed }, sentence) {
 async function draw() {
   // A secure context is needed for the encoder.
   const server = createServer((_, response) => response.setHeader('content-type', 'text/html').end('<!doctype html>')).listen(0)
-  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu'] })
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu'],
+  })
   const page = await browser.newPage()
   await page.goto(`http://localhost:${server.address().port}/`)
   await page.addScriptTag({ content: readFileSync('tools/clips/figure.js', 'utf8') })
   for (let figure = 0; figure < figures; figure++)
     for (const mood of ['listen', 'talk'])
       // A key frame gets no more than its share of the bits: below 400 kbit/s the picture is coarse every two seconds.
-      for (const layer of [{ name: 'full', width: 640, height: 360, fps: 15, bitrate: 420_000 }, { name: 'thumb', width: 160, height: 90, fps: 7.5, bitrate: 40_000 }]) {
-        const frames = await page.evaluate(([figure, mood, layer]) => globalThis.encodeFigure(figure, mood, layer), [figure, mood, layer])
-        writeFileSync(path.join(out, `f${String(figure + 1).padStart(2, '0')}-${layer.name}-${mood}.ivf`), ivf(frames.map((frame) => Buffer.from(frame, 'base64')), layer))
+      for (const layer of [
+        { name: 'full', width: 640, height: 360, fps: 15, bitrate: 420_000 },
+        { name: 'thumb', width: 160, height: 90, fps: 7.5, bitrate: 40_000 },
+      ]) {
+        const frames = await page.evaluate(
+          ([figure, mood, layer]) => globalThis.encodeFigure(figure, mood, layer),
+          [figure, mood, layer],
+        )
+        writeFileSync(
+          path.join(out, `f${String(figure + 1).padStart(2, '0')}-${layer.name}-${mood}.ivf`),
+          ivf(
+            frames.map((frame) => Buffer.from(frame, 'base64')),
+            layer,
+          ),
+        )
       }
   await browser.close()
   server.close()
@@ -80,10 +147,13 @@ function ivf(frames, { width, height, fps }) {
   header.writeUInt32LE(fps * 2, 16)
   header.writeUInt32LE(2, 20)
   header.writeUInt32LE(frames.length, 24)
-  return Buffer.concat([header, ...frames.flatMap((frame, i) => {
-    const head = Buffer.alloc(12)
-    head.writeUInt32LE(frame.length, 0)
-    head.writeBigUInt64LE(BigInt(i * 2), 4)
-    return [head, frame]
-  })])
+  return Buffer.concat([
+    header,
+    ...frames.flatMap((frame, i) => {
+      const head = Buffer.alloc(12)
+      head.writeUInt32LE(frame.length, 0)
+      head.writeBigUInt64LE(BigInt(i * 2), 4)
+      return [head, frame]
+    }),
+  ])
 }

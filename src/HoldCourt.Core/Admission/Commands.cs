@@ -40,7 +40,8 @@ public sealed record Announce(
     {
         if (sitting.Seats.Count >= MostSeats) return Decision.Refused(Reason.SittingFull, Remedy.AskBench);
         var seat = sitting.Seats.Next;
-        if (Threshold.LetsIn(sitting, null, this, now) is var (ground, role)) return new Entered(seat, Person, Name, role, Proof, ByPhone, ground);
+        if (Threshold.LetsIn(sitting, null, this, now) is var (ground, role))
+            return new Entered(seat, Person, Name, role, Proof, ByPhone, ground);
         return TurnsAway(sitting) ?? (Decision)new Announced(seat, Person, Name, Proof, ByPhone);
     }
 
@@ -69,7 +70,9 @@ public sealed record Announce(
 public sealed record Drop(ImmutableArray<SeatId> Seats) : HouseCommand, ISeats
 {
     internal override Decision Decide(Sitting sitting, Actor by, Instant now) =>
-        sitting.Those(Seats, seat => seat is { Connected: true, Place: not Place.Gone }) is { Length: > 0 } seats ? new Dropped(seats) : Decision.Of();
+        sitting.Those(Seats, seat => seat is { Connected: true, Place: not Place.Gone }) is { Length: > 0 } seats
+            ? new Dropped(seats)
+            : Decision.Of();
 }
 
 /// <summary>A connection of this seat is there again.</summary>

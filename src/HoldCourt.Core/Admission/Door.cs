@@ -15,7 +15,8 @@ public enum DoorMode
 
 /// <param name="Mode">What holds when the door is not locked; it survives locking.</param>
 /// <param name="Lock">Set while the door is locked.</param>
-/// <param name="ByName">At a listed door a typed name that surely is a line's lets in, too, as an attendee. Anybody can type a name.</param>
+/// <param name="ByName">At a listed door a typed name that surely is a
+/// line's lets in, too, as an attendee. Anybody can type a name.</param>
 public sealed record Door(DoorMode Mode, DoorLock? Lock = null, bool ByName = false);
 
 /// <param name="Words">What late people read.</param>

@@ -84,7 +84,9 @@ public sealed record Admitted(ImmutableArray<SeatId> Seats, ImmutableArray<Role>
     internal override bool IsTakeable(SeatId by) => true;
 
     internal override Fact? OppositeIn(Sitting sitting) =>
-        sitting.Those(Seats, seat => seat is { IsSeated: true, Role: not Role.Host }) is { Length: > 0 } seats ? new SentToLobby(seats) : null;
+        sitting.Those(Seats, seat => seat is { IsSeated: true, Role: not Role.Host }) is { Length: > 0 } seats
+            ? new SentToLobby(seats)
+            : null;
 }
 
 /// <param name="Roles">The role each had, in the order of <paramref name="Seats"/>; null in entries of before it was noted.</param>
@@ -142,7 +144,8 @@ public sealed record DoorSet(Door From, Door To) : Fact
     internal override Sitting Apply(Sitting sitting, Instant at) => sitting with { Door = To };
     internal override ImmutableArray<SeatId> About => [];
     internal override Topic Topic => Topic.Door;
-    internal override string NameFor(Actor by) => To.Lock is not null ? "doorLocked" : From.Lock is not null ? "doorUnlocked" : base.NameFor(by);
+    internal override string NameFor(Actor by) =>
+        To.Lock is not null ? "doorLocked" : From.Lock is not null ? "doorUnlocked" : base.NameFor(by);
     internal override string? Detail => To.Lock is { } locked ? locked.Words : CoreJson.NameOf(To.Mode);
     internal override bool IsTakeable(SeatId by) => true;
     internal override Fact? OppositeIn(Sitting sitting) => sitting.Door == To ? new DoorSet(To, From) : null;
@@ -169,7 +172,8 @@ public sealed record Dropped(ImmutableArray<SeatId> Seats) : Fact
 /// <param name="First">The page of somebody who has just been announced opened its line.</param>
 public sealed record Reconnected(SeatId Seat, bool First = false) : Fact
 {
-    internal override Sitting Apply(Sitting sitting, Instant at) => sitting.With(Seat, seat => seat with { Connected = true, DroppedAt = null });
+    internal override Sitting Apply(Sitting sitting, Instant at) =>
+        sitting.With(Seat, seat => seat with { Connected = true, DroppedAt = null });
     internal override ImmutableArray<SeatId> About => [Seat];
     internal override Topic Topic => Topic.Connections;
     internal override bool StandsInLedger => !First;

@@ -47,6 +47,7 @@ internal static class Moves
     public static Role Highest(Role a, Role b) => a > b ? a : b;
 
     /// <summary>Each with the role beside it.</summary>
-    public static Sitting WithRoles(Sitting sitting, ImmutableArray<SeatId> seats, ImmutableArray<Role> roles, Func<Seat, Role, Seat> change) =>
+    public static Sitting WithRoles(Sitting sitting,
+        ImmutableArray<SeatId> seats, ImmutableArray<Role> roles, Func<Seat, Role, Seat> change) =>
         seats.Zip(roles).Aggregate(sitting, (state, pair) => state.With(pair.First, seat => change(seat, pair.Second)));
 }

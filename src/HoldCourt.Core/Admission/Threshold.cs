@@ -37,22 +37,26 @@ internal static class Threshold
         if (comer.HostKey) return (Ground.HostKey, ToBench(sitting, seat));
         if (seat is null && comer.Owns) return (Ground.Account, ToBench(sitting, seat));
         if (seat?.Admittance == Admittance.Granted && (seat.OnBench || sitting.Door.Lock is null)) return (Ground.Back, seat.Role);
-        if (sitting.Door.Lock is not null || seat?.Admittance == Admittance.Withdrawn || sitting.Door.Mode == DoorMode.Attended) return null;
-        if (comer.Proof is null && sitting.Phase != Phase.Prepare && sitting.Door.Mode == DoorMode.Open) return (Ground.OpenDoor, Role.Attendee);
+        if (sitting.Door.Lock is not null || seat?.Admittance == Admittance.Withdrawn || sitting.Door.Mode == DoorMode.Attended)
+            return null;
+        if (comer.Proof is null && sitting.Phase != Phase.Prepare && sitting.Door.Mode == DoorMode.Open)
+            return (Ground.OpenDoor, Role.Attendee);
         if (comer.Proof is null && !sitting.Door.ByName) return null;
         return ByDoor(sitting, Judging.Foresee(sitting, comer.Name, comer.Proof, now, seat?.Id), comer.Proof, seat?.Id);
     }
 
     /// <summary>Whether somebody who waits would walk in now, as far as nothing new is shown.</summary>
     public static bool WouldLetIn(Sitting sitting, Seat seat) =>
-        sitting.Door.Lock is null && seat.Admittance != Admittance.Withdrawn && (seat.Admittance == Admittance.Granted || ByDoor(sitting, seat.Recognition, seat.Proof, seat.Id) is not null);
+        sitting.Door.Lock is null && seat.Admittance != Admittance.Withdrawn
+            && (seat.Admittance == Admittance.Granted || ByDoor(sitting, seat.Recognition, seat.Proof, seat.Id) is not null);
 
     /// <summary>The role in which somebody expected comes in: the docket's when it is proved, otherwise an attendee's.</summary>
     public static Role RoleOf(Sitting sitting, Seat seat) => Proved(sitting, seat.Recognition, seat.Proof, seat.Id) ?? Role.Attendee;
 
     /// <summary>A personal link of somebody removed for good opens nothing in another browser either.</summary>
     public static bool IsBarred(Sitting sitting, Seat? seat, string? proof) =>
-        seat?.Exit == Exit.RemovedForGood || (proof is not null && sitting.Seats.Any(other => other.Proof == proof && other.Exit == Exit.RemovedForGood));
+        seat?.Exit == Exit.RemovedForGood
+            || (proof is not null && sitting.Seats.Any(other => other.Proof == proof && other.Exit == Exit.RemovedForGood));
 
     private static (Ground, Role)? ByDoor(Sitting sitting, Recognition recognition, string? proof, SeatId? self)
     {
@@ -77,7 +81,8 @@ internal static class Threshold
     /// </summary>
     private static Role? Proved(Sitting sitting, Recognition recognition, string? proof, SeatId? self)
     {
-        if (proof is null || recognition.Match != Match.Sure || sitting.Docket[recognition.Line] is not { } line || line.Key != proof) return null;
+        if (proof is null || recognition.Match != Match.Sure || sitting.Docket[recognition.Line] is not { } line || line.Key != proof)
+            return null;
         var role = line.Role;
         foreach (var other in sitting.Seats.Where(other => other.Id != self && other.Proof == proof))
         {
@@ -92,7 +97,8 @@ internal static class Threshold
     /// recognized by that, whatever was typed; a link that lets nobody in does not become a name.
     /// </summary>
     private static bool IsWholeName(Recognition recognition) => !recognition.Reasons.Any(reason =>
-        reason is MatchReason.PersonalLink or MatchReason.OneSlip or MatchReason.Initial or MatchReason.PartOfName or MatchReason.MoreWords or MatchReason.ShortForm);
+        reason is MatchReason.PersonalLink or MatchReason.OneSlip or MatchReason.Initial or MatchReason.PartOfName or MatchReason.MoreWords
+            or MatchReason.ShortForm);
 
     private static Role ToBench(Sitting sitting, Seat? seat) =>
         sitting.Host is null || seat?.Role == Role.Host ? Role.Host : Role.Deputy;

@@ -3,7 +3,8 @@ namespace HoldCourt.Core.Orders
     public sealed partial class Capability
     {
         public static Capability WriteToAll { get; } = OfOrder(Order.WriteToAll, new Refusal(Reason.WritingNotAllowed, Remedy.AskBench));
-        public static Capability WriteToBench { get; } = OfOrder(Order.WriteToBench, new Refusal(Reason.WritingNotAllowed, Remedy.AskBench));
+        public static Capability WriteToBench { get; } =
+            OfOrder(Order.WriteToBench, new Refusal(Reason.WritingNotAllowed, Remedy.AskBench));
         public static Capability WriteToOne { get; } = OfOrder(Order.WriteToOne, new Refusal(Reason.WritingNotAllowed, Remedy.AskBench));
         public static Capability SeeChat { get; } = OfOrder(Order.SeeChat, new Refusal(Reason.ChatHidden, Remedy.AskBench));
 

@@ -53,7 +53,8 @@ public sealed record ChatLog
 
     internal ChatLog Change(int number, ChatMessage? carried, int? kept, Func<ChatMessage, ChatMessage> change)
     {
-        var log = (carried is null || Older.Exists(message => message.Number == carried.Number) ? this : Hold(carried, kept)) with { LookedUp = null };
+        var holds = carried is null || Older.Exists(message => message.Number == carried.Number) ? this : Hold(carried, kept);
+        var log = holds with { LookedUp = null };
         var at = number - (Count - Newest.Count) - 1;
         if (at >= 0 && at < Newest.Count) return log with { Newest = Newest.SetItem(at, change(Newest[at])) };
         var older = log.Older.FindIndex(message => message.Number == number);

@@ -23,7 +23,8 @@ public sealed record Write(Recipient To, string Text, bool Question = false) : S
     }
 
     private static bool Reaches(Sitting sitting, SeatId from, SeatId to) =>
-        to != from && sitting.Seats.TryGet(to, out var reader) && reader.IsSeated && sitting.MayKnow(sitting.Seats[from], new Matter.Person(reader));
+        to != from && sitting.Seats.TryGet(to, out var reader) && reader.IsSeated
+            && sitting.MayKnow(sitting.Seats[from], new Matter.Person(reader));
 
     private static bool IsFlood(Sitting sitting, SeatId from, Instant now)
     {
@@ -45,13 +46,16 @@ public sealed record EditMessage(int Message, string Text) : SeatCommand, IOnMes
 
     internal override Decision Decide(Sitting sitting, Actor by, Instant now)
     {
-        if (sitting.Message(Message) is not { Deleted: Deletion.None } message || by.Seat != message.From) return Decision.Refused(Reason.NotYourMessage);
+        if (sitting.Message(Message) is not { Deleted: Deletion.None } message || by.Seat != message.From)
+            return Decision.Refused(Reason.NotYourMessage);
         if (!sitting.Seats[message.From].IsSeated) return Decision.Refused(Reason.NotInside);
         if (sitting.Forbids(by, message.To.ToWrite) is { } refusal) return refusal;
         if (ChatMessage.RefusesText(Text) is { } bad) return bad;
         if (message.Edits >= MostEdits) return Decision.Refused(Reason.TooManyEdits);
         var text = Bounds.Clean(Text);
-        return text == message.Text ? Decision.Refused(Reason.NoChange) : new MessageEdited(message.Number, message.Text, text, sitting.Chat.Carried(message.Number));
+        return text == message.Text
+            ? Decision.Refused(Reason.NoChange)
+            : new MessageEdited(message.Number, message.Text, text, sitting.Chat.Carried(message.Number));
     }
 }
 

@@ -12,12 +12,14 @@ public static class Messages
 {
     public static ChatMessage? Message(this Sitting sitting, int number) => sitting.Chat.Find(number);
 
-    /// <summary>The message that a command is about and that must be looked up in the entries before it is decided; null when none must.</summary>
+    /// <summary>The message that a command is about and that must be looked
+    /// up in the entries before it is decided; null when none must.</summary>
     public static int? ToLookUp(this Sitting sitting, Command command) =>
         command is IOnMessage { Message: { } number } && sitting.Chat.MustLookUp(number) ? number : null;
 
     /// <summary>The sitting for deciding one command about an older message.</summary>
-    public static Sitting LookingAt(this Sitting sitting, ChatMessage message) => sitting with { Chat = sitting.Chat with { LookedUp = message } };
+    public static Sitting LookingAt(this Sitting sitting, ChatMessage message) =>
+        sitting with { Chat = sitting.Chat with { LookedUp = message } };
 
     /// <summary>What becomes of a message by an entry about it; null before it was written.</summary>
     public static ChatMessage? After(ChatMessage? message, int number, Entry entry) =>

@@ -26,7 +26,8 @@ internal sealed class Names
         if (words is []) return [];
         var found = _people.Where(person => Fits(words, person.Words) && isKnown(person.Seat)).ToList();
         if (found.Exists(person => person.Seat.Place != Place.Gone)) found.RemoveAll(person => person.Seat.Place == Place.Gone);
-        var exact = found.Where(person => person.Words.Length == words.Length && person.Words.Order(StringComparer.Ordinal).SequenceEqual(words.Order(StringComparer.Ordinal))).ToList();
+        var exact = found.Where(person => person.Words.Length == words.Length
+            && person.Words.Order(StringComparer.Ordinal).SequenceEqual(words.Order(StringComparer.Ordinal))).ToList();
         return [.. (exact is [] ? found : exact).Select(person => person.Seat)];
     }
 

@@ -10,7 +10,8 @@ public sealed class Phrase
     internal Phrase(Sentence sentence, string language)
     {
         (_sentence, Pattern) = (sentence, sentence.Pattern.In(language));
-        Elements = [.. Pattern.Split(' ').Select(part => part[0] == '{' ? ((string?)null, (Slot?)Phrases.SlotOf(part[1..^1], language)) : (part, null))];
+        Elements = [.. Pattern.Split(' ')
+            .Select(part => part[0] == '{' ? ((string?)null, (Slot?)Phrases.SlotOf(part[1..^1], language)) : (part, null))];
     }
 
     /// <summary>Words, and slots in braces.</summary>
@@ -33,7 +34,8 @@ public static class Phrases
         ChatPhrases.All, PicturePhrases.All, TimingPhrases.All, RunSheetPhrases.All, LedgerPhrases.All
     ];
 
-    private static readonly Dictionary<string, Choice> _choices = _topics.SelectMany(topic => topic.Choices).ToDictionary(choice => choice.Slot);
+    private static readonly Dictionary<string, Choice> _choices = _topics.SelectMany(topic => topic.Choices)
+        .ToDictionary(choice => choice.Slot);
 
     private static readonly Dictionary<string, ImmutableArray<Phrase>> _byLanguage = Said.Languages.ToDictionary(
         language => language,

@@ -24,7 +24,9 @@ public static class Reader
             if (pass.Command is not null && pass.Completions.Count >= MostCompletions) break;
             pass.Walk(phrase, 0, 0, []);
         }
-        return new Reading(pass.Command, pass.Command is null ? pass.Misreading : null, pass.Command is null ? pass.About : null, [.. pass.Completions.Take(MostCompletions)]);
+        return new Reading(pass.Command, pass.Command is null
+            ? pass.Misreading
+            : null, pass.Command is null ? pass.About : null, [.. pass.Completions.Take(MostCompletions)]);
     }
 
     private sealed class Pass
@@ -81,7 +83,8 @@ public static class Reader
             var isBegun = at == _words.Count - 1 && !_wordIsDone && word.StartsWith(_words[at].Word, StringComparison.Ordinal);
             if (!isAhead && !isBegun) return;
             Fail(at, CommandLine.Misreading.Unfinished, null);
-            var next = string.Join(' ', phrase.Elements.Skip(part).TakeWhile(one => one.Word is not null).Select(one => one.Word)).Replace(" :", ":", StringComparison.Ordinal);
+            var next = string.Join(' ', phrase.Elements.Skip(part).TakeWhile(one => one.Word is not null).Select(one => one.Word))
+                .Replace(" :", ":", StringComparison.Ordinal);
             var more = part + 1 < phrase.Elements.Length && phrase.Elements.Skip(part).Any(one => one.Slot is not null);
             Propose(at, next + (more ? " " : ""));
         }

@@ -23,7 +23,8 @@ internal sealed record OneOf(ImmutableArray<(string Words, object Value)> Choice
     }
 
     public override IEnumerable<string> Complete(Scope scope, string words) =>
-        Choices.Where(choice => choice.Words.StartsWith(words, StringComparison.OrdinalIgnoreCase)).DistinctBy(choice => choice.Value).Select(choice => choice.Words);
+        Choices.Where(choice => choice.Words.StartsWith(words, StringComparison.OrdinalIgnoreCase)).DistinctBy(choice => choice.Value)
+            .Select(choice => choice.Words);
 }
 
 /// <summary>Anything at all, but something.</summary>
@@ -74,13 +75,17 @@ internal sealed record Length : Slot
     {
         misreading = Misreading.Unfinished;
         var digits = words.TakeWhile(letter => char.IsAsciiDigit(letter) || letter is '.' or ',').Count();
-        return double.TryParse(words[..digits].Replace(',', '.'), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var amount)
+        return double.TryParse(words[..digits].Replace(',', '.'), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture,
+            out var amount)
             && _seconds.TryGetValue(words[digits..].Trim(), out var unit) && amount * unit is >= 1 and <= 86_400
             ? TimeSpan.FromSeconds(Math.Round(amount * unit))
             : null;
     }
 
-    public override IEnumerable<string> Complete(Scope scope, string words) => words.Length > 0 && words.All(char.IsAsciiDigit) ? [words + " min", words + " s"] : words.Length == 0 ? ["3 min", "5 min", "10 min"] : [];
+    public override IEnumerable<string> Complete(Scope scope, string words) =>
+        words.Length > 0 && words.All(char.IsAsciiDigit) ? [words + " min", words + " s"] : words.Length == 0
+        ? ["3 min", "5 min", "10 min"]
+        : [];
 }
 
 /// <summary>One person, by a name or the beginnings of its words.</summary>
@@ -139,7 +144,9 @@ internal sealed record People(bool OfThoseWhoWait = false) : Slot
     {
         misreading = Misreading.NobodyThere;
         if (Groups.FirstOrDefault(one => one.Words.In(scope.Language).Equals(words, StringComparison.OrdinalIgnoreCase)).Holds is { } holds)
-            return scope.People.Where(seat => holds(scope, seat)).Select(seat => seat.Id).ToImmutableArray() is { Length: > 0 } group ? group : null;
+            return scope.People.Where(seat => holds(scope, seat)).Select(seat => seat.Id).ToImmutableArray() is { Length: > 0 } group
+                ? group
+                : null;
         var seats = ImmutableArray.CreateBuilder<SeatId>();
         foreach (var name in Names(scope, words))
         {
@@ -156,12 +163,14 @@ internal sealed record People(bool OfThoseWhoWait = false) : Slot
         var before = words[..(words.Length - last.Length)];
         var groups = before.Length > 0
             ? []
-            : Groups.Select(group => group.Words.In(scope.Language)).Where(group => group.StartsWith(words, StringComparison.OrdinalIgnoreCase));
+            : Groups.Select(group => group.Words.In(scope.Language))
+                .Where(group => group.StartsWith(words, StringComparison.OrdinalIgnoreCase));
         return groups.Concat(_person.Complete(scope, last).Select(name => before + name));
     }
 
     private static IEnumerable<string> Names(Scope scope, string words) =>
-        words.Split(',').SelectMany(part => part.Split($" {_and.In(scope.Language)} ", StringSplitOptions.None)).Select(part => part.Trim());
+        words.Split(',').SelectMany(part => part.Split($" {_and.In(scope.Language)} ", StringSplitOptions.None))
+            .Select(part => part.Trim());
 }
 
 /// <summary>An item of the run sheet, by its number or the beginning of its title.</summary>
@@ -171,7 +180,8 @@ internal sealed record AnItem : Slot
     {
         misreading = Misreading.Unfinished;
         var items = ItemsFor(scope);
-        if (int.TryParse(words, NumberStyles.None, CultureInfo.InvariantCulture, out var number)) return number >= 1 && number <= items.Length ? items[number - 1].Id : null;
+        if (int.TryParse(words, NumberStyles.None, CultureInfo.InvariantCulture, out var number))
+            return number >= 1 && number <= items.Length ? items[number - 1].Id : null;
         return words.Length > 0 ? items.FirstOrDefault(item => item.Title.StartsWith(words, StringComparison.OrdinalIgnoreCase))?.Id : null;
     }
 

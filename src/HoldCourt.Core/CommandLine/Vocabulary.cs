@@ -35,7 +35,8 @@ internal sealed record Choice(string Slot, ImmutableArray<(Said Words, object Va
 /// <summary>In these words the topics list what they understand.</summary>
 internal static class Saying
 {
-    public static Sentence Say<T>(string english, string polish, Func<Scope, ImmutableArray<object>, SeatCommand?> make) where T : SeatCommand =>
+    public static Sentence Say<T>(string english, string polish, Func<Scope, ImmutableArray<object>, SeatCommand?> make) where T
+        : SeatCommand =>
         new(new Said(english, polish), typeof(T), make);
 
     public static Choice Choose(string slot, params ImmutableArray<(string English, string Polish, object Value)> words) =>

@@ -37,7 +37,8 @@ internal static class Assignment
     private static void Greedily(IReadOnlyList<IReadOnlyList<(int Column, double Worth)>> rows, List<int> part, int?[] chosen)
     {
         var taken = new HashSet<int>();
-        foreach (var (row, column, _) in part.SelectMany(row => rows[row].Select(pair => (row, pair.Column, pair.Worth))).OrderByDescending(pair => pair.Worth))
+        foreach (var (row, column, _) in part.SelectMany(row => rows[row].Select(pair => (row, pair.Column, pair.Worth)))
+            .OrderByDescending(pair => pair.Worth))
             if (chosen[row] is null && taken.Add(column)) chosen[row] = column;
     }
 

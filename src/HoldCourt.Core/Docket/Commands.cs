@@ -21,7 +21,8 @@ public sealed record Expect(DocketLine Line) : SeatCommand
     }
 }
 
-/// <summary>Closes the visit that is on, and calls the next person by slot and arrival. Only people who surely are expected are called.</summary>
+/// <summary>Closes the visit that is on, and calls the next person by slot
+/// and arrival. Only people who surely are expected are called.</summary>
 public sealed record Next : SeatCommand
 {
     internal override Decision Decide(Sitting sitting, Actor by, Instant now)

@@ -10,7 +10,8 @@ namespace HoldCourt.Core.Docket;
 /// <param name="Minutes">Planned length of the visit, 1 to 1,440; null when the session says it.</param>
 /// <param name="Key">The line's own key, which a personal link proves.</param>
 public sealed record DocketLine(
-    string Name, Role Role = Role.Attendee, string? Email = null, string? Group = null, Instant? Slot = null, int? Minutes = null, string? Key = null);
+    string Name, Role Role = Role.Attendee, string? Email = null, string? Group = null, Instant? Slot = null, int? Minutes = null,
+    string? Key = null);
 
 /// <summary>The people expected at a session, in the order in which the host listed them. A line is named by its place in it.</summary>
 public sealed class DocketList

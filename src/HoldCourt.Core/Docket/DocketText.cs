@@ -9,7 +9,8 @@ namespace HoldCourt.Core.Docket;
 /// <param name="Number">Of the line in the text, from 1.</param>
 /// <param name="At">The slot as minutes after midnight of the session's day; null when none is named.</param>
 /// <param name="Flaw">Why the line cannot be used; null when it can.</param>
-public sealed record TextLine(int Number, string Text, string Name, string? Email, string? Group, int? At, int? Minutes, Role Role, Reason? Flaw);
+public sealed record TextLine(int Number, string Text, string Name, string? Email, string? Group, int? At, int? Minutes, Role Role,
+    Reason? Flaw);
 
 /// <summary>
 /// Reads free text as a docket: one person a line, with a time, a length, an e-mail address, a role and a group where
@@ -24,15 +25,20 @@ public static partial class DocketText
     public const int LongestLine = 1_000;
 
     public static ImmutableArray<TextLine> Read(string text) =>
-        [.. text[..Math.Min(text.Length, Longest)].Split('\n').Select((line, index) => (line: line.Trim(), number: index + 1)).Where(pair => pair.line.Length > 0).Select(pair => Read(pair.line, pair.number))];
+        [.. text[..Math.Min(text.Length, Longest)].Split('\n').Select((line, index) => (line: line.Trim(), number: index + 1))
+            .Where(pair => pair.line.Length > 0).Select(pair => Read(pair.line, pair.number))];
 
     private static TextLine Read(string line, int number)
     {
-        if (line.Length > LongestLine) return new TextLine(number, line[..LongestLine], line[..PersonName.Longest], null, null, null, null, Role.Attendee, Reason.NameTooLong);
+        if (line.Length > LongestLine)
+            return new TextLine(number, line[..LongestLine], line[..PersonName.Longest], null, null, null, null, Role.Attendee,
+            Reason.NameTooLong);
         var rest = line;
         var email = Take(ref rest, _email)?.Groups["mail"].Value;
         var group = Take(ref rest, _brackets)?.Groups["in"].Value.Trim();
-        var minutes = Take(ref rest, Length()) is { } length ? int.Parse(length.Groups["n"].Value, CultureInfo.InvariantCulture) : (int?)null;
+        var minutes = Take(ref rest, Length()) is { } length
+            ? int.Parse(length.Groups["n"].Value, CultureInfo.InvariantCulture)
+            : (int?)null;
         var first = Take(ref rest, Clock()) is { } clock ? TimeOf(clock) : null;
         if (first is { } from && Take(ref rest, Until()) is { } until && TimeOf(until) is { } to && to > from) minutes ??= to - from;
         var role = Take(ref rest, RoleWord()) is { } word ? Enum.Parse<Role>(word.Groups["role"].Value, ignoreCase: true) : Role.Attendee;
@@ -70,7 +76,8 @@ public static partial class DocketText
     [GeneratedRegex(@"\b(?<n>\d{1,4})\s*(?:min|mins|minutes|minute)\b\.?", RegexOptions.IgnoreCase)]
     private static partial Regex Length();
 
-    [GeneratedRegex(@"(?<![\d.:])(?:(?<h>\d{1,2})[:.h](?<m>\d{2})\s*(?<half>[ap]\.?m\.?)?|(?<h>\d{1,2})\s*(?<half>[ap]\.?m\.?))(?![\d])", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"(?<![\d.:])(?:(?<h>\d{1,2})[:.h](?<m>\d{2})\s*(?<half>[ap]\.?m\.?)?|(?<h>\d{1,2})\s*(?<half>[ap]\.?m\.?))(?![\d])",
+        RegexOptions.IgnoreCase)]
     private static partial Regex Clock();
 
     [GeneratedRegex(@"(?:-|–|—|to|until)\s*(?<h>\d{1,2})[:.h](?<m>\d{2})\s*(?<half>[ap]\.?m\.?)?(?![\d])", RegexOptions.IgnoreCase)]

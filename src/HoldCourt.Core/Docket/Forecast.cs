@@ -35,7 +35,8 @@ public static class Forecast
     /// <param name="current">Since when the present visit is on, and its planned length; null when nobody is inside.</param>
     /// <param name="takesEarly">The host calls people before their slot when they are here.</param>
     public static Outlook Of(
-        IReadOnlyList<(TimeSpan Planned, TimeSpan Actual)> ended, (Instant Since, TimeSpan Planned)? current, IEnumerable<Upcoming> upcoming, Instant now, bool takesEarly)
+        IReadOnlyList<(TimeSpan Planned, TimeSpan Actual)> ended, (Instant Since, TimeSpan Planned)? current,
+        IEnumerable<Upcoming> upcoming, Instant now, bool takesEarly)
     {
         var (ratio, spread) = Learn(ended);
         var (at, variance) = (now, 0.0);
@@ -68,7 +69,8 @@ public static class Forecast
 
     private static (double Ratio, double Spread) Learn(IReadOnlyList<(TimeSpan Planned, TimeSpan Actual)> ended)
     {
-        var ratios = ended.Where(visit => visit.Planned > TimeSpan.Zero).Select(visit => Math.Clamp(visit.Actual / visit.Planned, 0.1, 5)).ToList();
+        var ratios = ended.Where(visit => visit.Planned > TimeSpan.Zero)
+            .Select(visit => Math.Clamp(visit.Actual / visit.Planned, 0.1, 5)).ToList();
         var ratio = (PriorVisits + ratios.Sum()) / (PriorVisits + ratios.Count);
         var variance = ((PriorVisits * Square(PriorSpread)) + ratios.Sum(one => Square(one - ratio))) / (PriorVisits + ratios.Count);
         return (ratio, Math.Sqrt(variance));
@@ -81,9 +83,11 @@ public static class Forecast
     {
         var docket = sitting.Docket;
         TimeSpan PlannedOf(int line) => TimeSpan.FromMinutes(docket.MinutesOf(line));
-        var ended = sitting.Visits.Where(visit => visit.To is not null).Select(visit => (PlannedOf(visit.Line), visit.To!.Value - visit.From)).ToList();
+        var ended = sitting.Visits.Where(visit => visit.To is not null)
+            .Select(visit => (PlannedOf(visit.Line), visit.To!.Value - visit.From)).ToList();
         var current = sitting.Visits.FindLast(visit => visit.To is null);
-        var (done, here) = (sitting.Visits.Select(visit => visit.Line).ToHashSet(), sitting.Seats.Where(seat => seat.Place == Place.Lobby).Select(seat => seat.Recognition.Line).OfType<int>().ToHashSet());
+        var (done, here) = (sitting.Visits.Select(visit => visit.Line).ToHashSet(),
+            sitting.Seats.Where(seat => seat.Place == Place.Lobby).Select(seat => seat.Recognition.Line).OfType<int>().ToHashSet());
         var upcoming = docket.Lines.Select((line, at) => (line, at)).Where(pair => pair.line.Slot is { } slot && !done.Contains(pair.at)
                 // Who has not come long after the slot will hardly come.
                 && (here.Contains(pair.at) || slot + PlannedOf(pair.at) > now))

@@ -18,7 +18,8 @@ internal static class Judging
         return Recognizer.Judge(sitting.Docket, [.. others, Recognizer.Look(sitting.Docket, name, proof, now)], Taken(sitting, self))[^1];
     }
 
-    /// <summary>After an entry: judges anew all who wait when anything that matters has changed; null when all stay who they were.</summary>
+    /// <summary>After an entry: judges anew all who wait when anything that
+    /// matters has changed; null when all stay who they were.</summary>
     public static Recognized? Note(Sitting before, Sitting after)
     {
         var anew = !ReferenceEquals(before.Docket, after.Docket);
@@ -35,7 +36,8 @@ internal static class Judging
         if (judged.Count == 0) return null;
         var found = Recognizer.Judge(after.Docket, judged.ConvertAll(seat => LookOf(after, seat)), Taken(after, null, walkedIn));
         ImmutableArray<Recognized.Person> changed =
-            [.. judged.Zip(found).Where(pair => pair.First.Recognition != pair.Second).Select(pair => new Recognized.Person(pair.First.Id, pair.Second))];
+            [.. judged.Zip(found).Where(pair => pair.First.Recognition != pair.Second)
+                .Select(pair => new Recognized.Person(pair.First.Id, pair.Second))];
         return changed is [] ? null : new Recognized(changed);
     }
 
@@ -44,10 +46,12 @@ internal static class Judging
     {
         var names = _looked.GetOrCreateValue(sitting.Docket);
         if (!names.TryGetValue(seat.Name, out var known) || known.Proof != seat.Proof)
-            names.AddOrUpdate(seat.Name, known = new Looked(seat.Proof, Recognizer.Look(sitting.Docket, seat.Name, seat.Proof, seat.Since)));
+            names.AddOrUpdate(seat.Name,
+                known = new Looked(seat.Proof, Recognizer.Look(sitting.Docket, seat.Name, seat.Proof, seat.Since)));
         return known.Waiting with { At = seat.Since };
     }
 
     private static HashSet<int> Taken(Sitting sitting, SeatId? self, List<SeatId>? except = null) =>
-        [.. sitting.Seats.Where(seat => seat.IsSeated && seat.Id != self && except?.Contains(seat.Id) != true).Select(seat => seat.Recognition.Line).OfType<int>()];
+        [.. sitting.Seats.Where(seat => seat.IsSeated && seat.Id != self && except?.Contains(seat.Id) != true)
+            .Select(seat => seat.Recognition.Line).OfType<int>()];
 }

@@ -53,7 +53,8 @@ public sealed class Matcher
     internal ImmutableArray<Candidate> CandidatesFor(NameWords typed, string? proof)
     {
         if (proof is not null && _byProof.TryGetValue(proof.Trim(), out var proven))
-            return [.. proven.Select(line => new Candidate(line, 1, [MatchReason.PersonalLink])).OrderByDescending(candidate => Compare(typed, _lines[candidate.Line]).Score)];
+            return [.. proven.Select(line => new Candidate(line, 1, [MatchReason.PersonalLink]))
+                .OrderByDescending(candidate => Compare(typed, _lines[candidate.Line]).Score)];
         if (typed.IsDevice) return [];
         var found = new HashSet<int>();
         foreach (var key in KeysOf(typed))
@@ -64,7 +65,8 @@ public sealed class Matcher
             .Take(MostCandidates).Select(pair => new Candidate(pair.line, pair.likeness.Score, pair.likeness.Reasons.ToArray()))];
     }
 
-    /// <summary>Under which keys a name is found: words, sounds, full names of short forms, words with a letter left out, joined neighbours.</summary>
+    /// <summary>Under which keys a name is found: words, sounds, full names of
+    /// short forms, words with a letter left out, joined neighbours.</summary>
     private static HashSet<string> KeysOf(NameWords name)
     {
         var keys = new HashSet<string>();
@@ -142,7 +144,8 @@ public sealed class Matcher
         return true;
     }
 
-    /// <summary>The strongest pairs of words first: names have few words, so taking them one by one finds the best pairing in practice.</summary>
+    /// <summary>The strongest pairs of words first: names have few words, so
+    /// taking them one by one finds the best pairing in practice.</summary>
     /// <param name="into">Room for each word of one name with each of the other.</param>
     private Span<Pair> Pairs(NameWords a, NameWords b, Span<Pair> into)
     {
@@ -187,7 +190,8 @@ public sealed class Matcher
         if (one.Sounds[i] == other.Sounds[j]) return (Spelling, MatchReason.OtherSpelling);
         if (one.FullNames[i].Count > 0 && one.FullNames[i].Overlaps(other.FullNames[j])) return (Short, MatchReason.ShortForm);
         if (IsCut(a, b)) return (Cut, MatchReason.ShortForm);
-        if (one.IsOfDevice && a.Length == b.Length + 1 && a[^1] == 's' && a.StartsWith(b, StringComparison.Ordinal)) return (Spelling, MatchReason.OtherSpelling);
+        if (one.IsOfDevice && a.Length == b.Length + 1 && a[^1] == 's' && a.StartsWith(b, StringComparison.Ordinal))
+            return (Spelling, MatchReason.OtherSpelling);
         if (Math.Min(a.Length, b.Length) < 4 || !IsOneSlip(a, b)) return (0, null);
         return (IsAnotherName(a, b) ? Doubtful : Slip, MatchReason.OneSlip);
     }
@@ -200,7 +204,8 @@ public sealed class Matcher
     {
         var same = 0;
         while (same < Math.Min(a.Length, b.Length) && a[same] == b[same]) same++;
-        return same >= 3 && a.Length <= Math.Min(5, b.Length - 2) && !ShortForms.IsName(a) && a.Length - same <= 2 && (a.Length == same || a[^1] is 'i' or 'y' or 'e');
+        return same >= 3 && a.Length <= Math.Min(5, b.Length - 2) && !ShortForms.IsName(a) && a.Length - same <= 2
+            && (a.Length == same || a[^1] is 'i' or 'y' or 'e');
     }
 
     /// <summary>
@@ -221,7 +226,8 @@ public sealed class Matcher
 
     private static bool IsVowel(char letter) => letter is 'a' or 'e' or 'i' or 'o' or 'u' or 'y';
 
-    /// <summary>One letter more, less or other, or two neighbours changed about (Damerau, 1964). The first letter is seldom mistaken.</summary>
+    /// <summary>One letter more, less or other, or two neighbours changed
+    /// about (Damerau, 1964). The first letter is seldom mistaken.</summary>
     internal static bool IsOneSlip(string a, string b)
     {
         if (Math.Abs(a.Length - b.Length) > 1) return false;
@@ -231,7 +237,8 @@ public sealed class Matcher
         var restA = a.AsSpan(start);
         var restB = b.AsSpan(start);
         if (restA.Length == restB.Length)
-            return restA[1..].SequenceEqual(restB[1..]) || (restA.Length >= 2 && restA[0] == restB[1] && restA[1] == restB[0] && restA[2..].SequenceEqual(restB[2..]));
+            return restA[1..].SequenceEqual(restB[1..])
+                || (restA.Length >= 2 && restA[0] == restB[1] && restA[1] == restB[0] && restA[2..].SequenceEqual(restB[2..]));
         return restA.Length > restB.Length ? restA[1..].SequenceEqual(restB) : restB[1..].SequenceEqual(restA);
     }
 

@@ -26,17 +26,21 @@ internal sealed record NameWords(ImmutableArray<string> Words, ImmutableArray<in
         if (!words.Any(_devices.Contains) || words.All(IsOfADevice)) return false;
         var named = words.Zip(parts).Where(pair => !IsOfADevice(pair.First)).ToList();
         // A device beside a whole name, as in "Nia Okafor (phone)", says nothing against the name.
-        return named.Count < 2 || words.Zip(parts).Any(pair => _devices.Contains(pair.First) && named.Exists(other => other.Second == pair.Second));
+        return named.Count < 2 || words.Zip(parts)
+            .Any(pair => _devices.Contains(pair.First) && named.Exists(other => other.Second == pair.Second));
     }
 
     private static bool IsOfADevice(string word) => _devices.Contains(word) || word.Any(char.IsDigit) || word.Length <= 2;
 
-    private static readonly HashSet<string> _titles = ["mr", "mrs", "ms", "miss", "dr", "prof", "sir", "herr", "frau", "sr", "sra", "mme", "mlle", "phd"];
+    private static readonly HashSet<string> _titles =
+        ["mr", "mrs", "ms", "miss", "dr", "prof", "sir", "herr", "frau", "sr", "sra", "mme", "mlle", "phd"];
 
     private static readonly HashSet<string> _devices =
     [
-        "ipad", "iphone", "galaxy", "tablet", "phone", "laptop", "desktop", "android", "pixel", "guest", "user", "pc", "macbook", "mac", "computer",
-        "handy", "telefon", "mobile", "device", "admin", "owner", "web", "windows", "samsung", "huawei", "xiaomi", "redmi", "oneplus", "nokia", "surface"
+        "ipad", "iphone", "galaxy", "tablet", "phone", "laptop", "desktop", "android", "pixel", "guest", "user", "pc", "macbook",
+        "mac", "computer",
+        "handy", "telefon", "mobile", "device", "admin", "owner", "web", "windows", "samsung", "huawei", "xiaomi", "redmi", "oneplus",
+        "nokia", "surface"
     ];
 
     /// <summary>Letters that compatibility decomposition leaves whole, as they are written without them.</summary>
@@ -96,11 +100,13 @@ internal sealed record NameWords(ImmutableArray<string> Words, ImmutableArray<in
         for (var at = 0; at < runes.Length; at++)
         {
             var rune = runes[at];
-            if (Rune.GetUnicodeCategory(rune) is UnicodeCategory.NonSpacingMark or UnicodeCategory.EnclosingMark or UnicodeCategory.Format) continue;
+            if (Rune.GetUnicodeCategory(rune) is UnicodeCategory.NonSpacingMark or UnicodeCategory.EnclosingMark or UnicodeCategory.Format)
+                continue;
             if (IsApostrophe(rune))
             {
                 // "Nia's": what is owned by somebody is told by the letter after it.
-                if (word.Length > 0 && at + 1 < runes.Length && runes[at + 1].Value is 's' or 'S' && (at + 2 >= runes.Length || !Rune.IsLetterOrDigit(runes[at + 2]))) at++;
+                if (word.Length > 0 && at + 1 < runes.Length && runes[at + 1].Value is 's' or 'S'
+                    && (at + 2 >= runes.Length || !Rune.IsLetterOrDigit(runes[at + 2]))) at++;
                 continue;
             }
             if (!Rune.IsLetterOrDigit(rune))
@@ -135,7 +141,8 @@ internal sealed record NameWords(ImmutableArray<string> Words, ImmutableArray<in
     {
         '(' or ')' or '[' or ']' or '{' or '}' or '|' or '/' or ',' or ';' or '@' or 0x00B7 or 0x2022 => true,
         // A dash within a name stands between two letters.
-        '-' or 0x2010 or 0x2011 or 0x2012 or 0x2013 or 0x2014 => at == 0 || Rune.IsWhiteSpace(runes[at - 1]) || at + 1 == runes.Length || Rune.IsWhiteSpace(runes[at + 1]),
+        '-' or 0x2010 or 0x2011 or 0x2012 or 0x2013 or 0x2014 =>
+            at == 0 || Rune.IsWhiteSpace(runes[at - 1]) || at + 1 == runes.Length || Rune.IsWhiteSpace(runes[at + 1]),
         _ => false
     };
 
@@ -155,8 +162,11 @@ internal sealed record NameWords(ImmutableArray<string> Words, ImmutableArray<in
 
     private static readonly (string, string)[] _sounds =
     [
-        ("shch", "s"), ("sch", "s"), ("tsch", "s"), ("tch", "s"), ("ch", "s"), ("sh", "s"), ("sz", "s"), ("cz", "s"), ("zh", "s"), ("rz", "s"),
-        ("oe", "o"), ("ue", "u"), ("ae", "a"), ("aa", "a"), ("ee", "i"), ("oo", "u"), ("ou", "u"), ("ph", "f"), ("kh", "h"), ("gh", "g"), ("th", "t"),
-        ("ck", "k"), ("qu", "k"), ("x", "ks"), ("c", "k"), ("q", "k"), ("tz", "z"), ("ts", "z"), ("y", "i"), ("j", "i"), ("w", "v"), ("ij", "i")
+        ("shch", "s"), ("sch", "s"), ("tsch", "s"), ("tch", "s"), ("ch", "s"), ("sh", "s"), ("sz", "s"), ("cz", "s"), ("zh", "s"),
+        ("rz", "s"),
+        ("oe", "o"), ("ue", "u"), ("ae", "a"), ("aa", "a"), ("ee", "i"), ("oo", "u"), ("ou", "u"), ("ph", "f"), ("kh", "h"), ("gh", "g"),
+        ("th", "t"),
+        ("ck", "k"), ("qu", "k"), ("x", "ks"), ("c", "k"), ("q", "k"), ("tz", "z"), ("ts", "z"), ("y", "i"), ("j", "i"),
+        ("w", "v"), ("ij", "i")
     ];
 }

@@ -10,6 +10,8 @@ internal static class DocketPhrases
         Say<Next>("next", "następna osoba", (_, _) => new Next()),
         Say<Expect>(
             "expect {text}", "oczekuj {text}",
-            (_, a) => DocketText.Read((string)a[0]) is [{ Flaw: null } line] ? new Expect(new DocketLine(line.Name, line.Role, line.Email, line.Group)) : null)
+            (_, a) => DocketText.Read((string)a[0]) is [{ Flaw: null } line]
+                ? new Expect(new DocketLine(line.Name, line.Role, line.Email, line.Group))
+                : null)
     ]);
 }

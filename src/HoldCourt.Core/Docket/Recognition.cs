@@ -39,7 +39,8 @@ public sealed record Recognition(Match Match, int? Line, double Confidence, Immu
     public static Recognition None { get; } = new(Match.Unknown, null, 0, [MatchReason.NotOnDocket]);
 
     public bool Equals(Recognition? other) =>
-        other is not null && Match == other.Match && Line == other.Line && Confidence.Equals(other.Confidence) && Reasons.AsSpan().SequenceEqual(other.Reasons.AsSpan());
+        other is not null && Match == other.Match && Line == other.Line && Confidence.Equals(other.Confidence)
+            && Reasons.AsSpan().SequenceEqual(other.Reasons.AsSpan());
 
     public override int GetHashCode() => HashCode.Combine(Match, Line, Confidence);
 }

@@ -36,9 +36,12 @@ public static class Recognizer
     public static ImmutableArray<Recognition> Judge(DocketList docket, IReadOnlyList<Waiting> waiting, IReadOnlySet<int> inside)
     {
         if (docket.Lines is []) return [.. waiting.Select(person => person.IsDevice ? _device : Recognition.NoDocket)];
-        var odds = waiting.Select(person => person.Candidates.Select(candidate => (candidate.Line, Confidence: Shifted(candidate, docket.Lines[candidate.Line], person.At))).ToList()).ToList();
+        var odds = waiting.Select(person =>
+            person.Candidates.Select(candidate => (candidate.Line, Confidence: Shifted(candidate, docket.Lines[candidate.Line], person.At)))
+            .ToList()).ToList();
         var chosen = Assignment.Best([.. odds.Select(lines => (IReadOnlyList<(int, double)>)lines)]);
-        var claims = odds.SelectMany((lines, person) => lines.Select(line => (line.Line, person, line.Confidence))).ToLookup(claim => claim.Line);
+        var claims = odds.SelectMany((lines, person) => lines.Select(line => (line.Line, person, line.Confidence)))
+            .ToLookup(claim => claim.Line);
         var judged = ImmutableArray.CreateBuilder<Recognition>(waiting.Count);
         for (var person = 0; person < waiting.Count; person++)
             judged.Add(Judge(docket, waiting[person], person, odds, chosen, inside, claims));
@@ -46,7 +49,8 @@ public static class Recognizer
     }
 
     private static Recognition Judge(
-        DocketList docket, Waiting person, int self, List<List<(int Line, double Confidence)>> allOdds, int?[] allChosen, IReadOnlySet<int> inside,
+        DocketList docket, Waiting person, int self, List<List<(int Line, double Confidence)>> allOdds, int?[] allChosen,
+        IReadOnlySet<int> inside,
         ILookup<int, (int Line, int Person, double Confidence)> claims)
     {
         var (odds, chosen) = (allOdds[self], allChosen[self]);
@@ -65,28 +69,37 @@ public static class Recognizer
             if (apart <= _near) reasons = reasons.Add(MatchReason.SlotNear);
             else if (apart >= _far) reasons = reasons.Add(MatchReason.SlotFar);
         }
-        Recognition As(Match match, MatchReason? more = null) => new(match, line, Math.Round(confidence, 3), more is { } reason ? reasons.Add(reason) : reasons);
+        Recognition As(Match match, MatchReason? more = null) =>
+            new(match, line, Math.Round(confidence, 3), more is { } reason ? reasons.Add(reason) : reasons);
 
         if (inside.Contains(line)) return As(Match.Twice, MatchReason.AlreadyInside);
         var clearly = confidence > 0.995 ? ClearlyWhole : Clearly;
-        var rival = claims[line].Where(claim => claim.Person != self && !IsBetterOff(claim.Person, line, claim.Confidence)).Select(claim => claim.Confidence).DefaultIfEmpty().Max();
+        var rival = claims[line].Where(claim => claim.Person != self && !IsBetterOff(claim.Person, line, claim.Confidence))
+            .Select(claim => claim.Confidence).DefaultIfEmpty().Max();
         if (chosen is null || rival >= confidence - clearly) return As(Match.Twice, MatchReason.ClaimedTwice);
-        var second = odds.Where(pair => pair.Line != line && !inside.Contains(pair.Line)).Select(pair => pair.Confidence).DefaultIfEmpty().Max();
+        var second = odds.Where(pair => pair.Line != line && !inside.Contains(pair.Line)).Select(pair => pair.Confidence)
+            .DefaultIfEmpty().Max();
         if (proof) return As(Match.Sure);
-        if (second > confidence - clearly) return As(Match.Likely, IsNearest(docket, person, line, odds, confidence - clearly) ? MatchReason.NearerSlot : MatchReason.SeveralFit);
+        if (second > confidence - clearly)
+            return As(Match.Likely, IsNearest(docket, person, line, odds, confidence - clearly)
+            ? MatchReason.NearerSlot
+            : MatchReason.SeveralFit);
         return As(confidence >= SureFrom ? Match.Sure : Match.Likely);
 
         // Whoever has a line of their own that fits better does not claim this one.
         bool IsBetterOff(int other, int claimed, double claim) =>
-            allChosen[other] is { } theirs && theirs != claimed && allOdds[other].Find(pair => pair.Line == theirs).Confidence > claim + ClearlyWhole;
+            allChosen[other] is { } theirs && theirs != claimed
+                && allOdds[other].Find(pair => pair.Line == theirs).Confidence > claim + ClearlyWhole;
     }
 
-    /// <summary>Of several lines that fit, this one's slot is now and the others' are at least as far off again as a visit is early.</summary>
+    /// <summary>Of several lines that fit, this one's slot is now and the
+    /// others' are at least as far off again as a visit is early.</summary>
     private static bool IsNearest(DocketList docket, Waiting person, int line, List<(int Line, double Confidence)> odds, double from)
     {
         TimeSpan? Apart(int at) => docket.Lines[at].Slot is { } slot ? (slot - person.At).Duration() : null;
         return Apart(line) is { } own && own <= _near
-            && odds.TrueForAll(pair => pair.Line == line || pair.Confidence <= from || (Apart(pair.Line) is { } other && other >= own + _near));
+            && odds.TrueForAll(pair => pair.Line == line || pair.Confidence <= from
+            || (Apart(pair.Line) is { } other && other >= own + _near));
     }
 
     private static double Shifted(Candidate candidate, DocketLine line, Instant at)

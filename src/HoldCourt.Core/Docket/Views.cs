@@ -19,7 +19,8 @@ public sealed record VisitsFacet(bool HasSlots, SeatId? Next, Instant? NextSlot,
         return new VisitsFacet(
             true, Visits.NextOf(sitting)?.Id,
             sitting.Docket.Lines.Where((line, at) => line.Slot is not null && !begun.Contains(at)).Min(line => line.Slot),
-            [.. sitting.Visits.Where(visit => visit.To is null).Select(visit => new VisitRow(visit.Seat, visit.From, sitting.Docket.MinutesOf(visit.Line)))]);
+            [.. sitting.Visits.Where(visit => visit.To is null)
+                .Select(visit => new VisitRow(visit.Seat, visit.From, sitting.Docket.MinutesOf(visit.Line)))]);
     }
 
     public bool Equals(VisitsFacet? other) =>

@@ -16,7 +16,8 @@ public static class Visits
 
     /// <summary>Whose turn it is: of those who wait and are surely expected, by slot, then by arrival; null when there is none.</summary>
     public static Seat? NextOf(Sitting sitting) => sitting.Seats.Where(seat => seat is { Place: Place.Lobby, Match: Match.Sure })
-        .OrderBy(seat => sitting.SlotOf(seat) ?? new Instant(long.MaxValue)).ThenBy(seat => seat.Since).ThenBy(seat => seat.Id).FirstOrDefault();
+        .OrderBy(seat => sitting.SlotOf(seat) ?? new Instant(long.MaxValue)).ThenBy(seat => seat.Since).ThenBy(seat => seat.Id)
+        .FirstOrDefault();
 
     /// <summary>The visits that begin and end with a change; null when none does.</summary>
     internal static VisitsNoted? Note(Sitting before, Sitting after, Instant at)
@@ -30,7 +31,8 @@ public static class Visits
             if (visiting)
             {
                 var line = now.Recognition.Line!.Value;
-                var same = visits.FindLastIndex(visit => visit.Seat == now.Id && visit.Line == line && visit.To is { } to && at - to < _same);
+                var same = visits.FindLastIndex(visit => visit.Seat == now.Id && visit.Line == line && visit.To is { } to
+                    && at - to < _same);
                 visits = same >= 0 ? visits.SetItem(same, visits[same] with { To = null }) : visits.Add(new Visit(now.Id, line, at));
             }
             else if (visits.FindLastIndex(visit => visit.Seat == now.Id && visit.To is null) is >= 0 and var open)
@@ -43,5 +45,6 @@ public static class Visits
             .Where(change => change.At >= after.Visits.Count || !ReferenceEquals(change.Visit, after.Visits[change.At]))]);
     }
 
-    private static bool IsVisit(Sitting sitting, Seat? seat) => seat is { IsSeated: true, Role: Role.Attendee } && sitting.SlotOf(seat) is not null;
+    private static bool IsVisit(Sitting sitting, Seat? seat) =>
+        seat is { IsSeated: true, Role: Role.Attendee } && sitting.SlotOf(seat) is not null;
 }

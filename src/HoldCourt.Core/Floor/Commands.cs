@@ -82,7 +82,8 @@ public sealed record SetFloor(FloorRule To) : SeatCommand
     internal override Decision Decide(Sitting sitting, Actor by, Instant now)
     {
         if (sitting.Forbids(by, Capability.KeepFloor) is { } refusal) return refusal;
-        if (!Enum.IsDefined(To.Order) || To.Seconds is < FloorRule.ShortestTurn or > FloorRule.LongestTurn) return Decision.Refused(Reason.NotUnderstood);
+        if (!Enum.IsDefined(To.Order) || To.Seconds is < FloorRule.ShortestTurn or > FloorRule.LongestTurn)
+            return Decision.Refused(Reason.NotUnderstood);
         return To == sitting.Floor ? Decision.Refused(Reason.NoChange) : new FloorSet(sitting.Floor, To);
     }
 }

@@ -38,7 +38,10 @@ public static class Erasure
         var entriesJson = entries.Select(entry => JsonNode.Parse(entry.Json)!).ToList();
         var names = what.Names.Where(name => name.Trim().Length >= ShortestName).Select(name => name.Trim()).ToList();
         var words = names.Concat(what.Addresses).OrderByDescending(word => word.Length).Select(Regex.Escape).ToList();
-        var pattern = words.Count == 0 ? null : new Regex($@"(?<![\p{{L}}\p{{N}}])(?:{string.Join('|', words)})(?![\p{{L}}\p{{N}}])", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant, TimeSpan.FromSeconds(5));
+        var pattern = words.Count == 0
+            ? null
+            : new Regex($@"(?<![\p{{L}}\p{{N}}])(?:{string.Join('|', words)})(?![\p{{L}}\p{{N}}])",
+            RegexOptions.IgnoreCase | RegexOptions.CultureInvariant, TimeSpan.FromSeconds(5));
         foreach (var json in entriesJson) Find(json, names, seats, keys);
         var authors = new List<int>();
         var changed = new List<KeptEntry>();
@@ -66,7 +69,8 @@ public static class Erasure
                     seats.Add(Number(seat));
                     if (KeyOf(one["person"]) is { } key) keys.TryAdd(key, $"erased:{keys.Count + 1}");
                 }
-                if (Text(one, Discriminator) == "renamed" && one["seat"] is JsonValue renamed && (IsNamed(Text(one, "from"), names) || IsNamed(Text(one, "to"), names))) seats.Add(Number(renamed));
+                if (Text(one, Discriminator) == "renamed" && one["seat"] is JsonValue renamed
+                    && (IsNamed(Text(one, "from"), names) || IsNamed(Text(one, "to"), names))) seats.Add(Number(renamed));
                 foreach (var (_, part) in one) Find(part, names, seats, keys);
                 break;
             case JsonArray list:
@@ -75,7 +79,8 @@ public static class Erasure
         }
     }
 
-    private static bool IsNamed(string? text, List<string> names) => text is not null && names.Contains(text, StringComparer.OrdinalIgnoreCase);
+    private static bool IsNamed(string? text, List<string> names) =>
+        text is not null && names.Contains(text, StringComparer.OrdinalIgnoreCase);
 
     private static void Erase(JsonNode? node, Scope scope)
     {
@@ -126,7 +131,8 @@ public static class Erasure
                 scope.Authors.Add(Number(fact["from"]!));
                 if (IsOf(scope.Authors[^1])) Blank("text");
                 break;
-            case "messageEdited" when Number(fact["message"]!) is var number && number >= 1 && number <= scope.Authors.Count && IsOf(scope.Authors[number - 1]):
+            case "messageEdited" when Number(fact["message"]!) is var number && number >= 1 && number <= scope.Authors.Count
+                && IsOf(scope.Authors[number - 1]):
                 Blank("from", "to");
                 break;
             case "messageDeleted" or "messageRestored" when IsOf(Number(fact["of"]!)):
@@ -148,7 +154,8 @@ public static class Erasure
 
     private const string Discriminator = "what";
 
-    private static string? Text(JsonObject one, string part) => one[part] is JsonValue value && value.TryGetValue<string>(out var text) ? text : null;
+    private static string? Text(JsonObject one, string part) =>
+        one[part] is JsonValue value && value.TryGetValue<string>(out var text) ? text : null;
 
     private static int Number(JsonNode node) => node.GetValue<int>();
 

@@ -31,5 +31,6 @@ public sealed record Marks(Instant At, int By, Topic? Topic, string About, bool 
     public static string Noted(SeatId seat) => string.Create(CultureInfo.InvariantCulture, $",{seat.Number},");
 
     private static string TextOf(ImmutableArray<SeatId> seats) =>
-        seats is [] ? "" : seats.Length > MostNoted ? Many : $",{string.Join(',', seats.Select(seat => seat.Number.ToString(CultureInfo.InvariantCulture)))},";
+        seats is [] ? "" : seats.Length > MostNoted ? Many
+            : $",{string.Join(',', seats.Select(seat => seat.Number.ToString(CultureInfo.InvariantCulture)))},";
 }

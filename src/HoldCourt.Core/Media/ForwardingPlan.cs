@@ -40,7 +40,8 @@ public static class ForwardingPlan
         var layers = new Dictionary<(SeatId, string), Layer>();
         var left = capacity - (VoiceLevels.MostForwarded * VoiceCost);
         var seen = wishes.Where(wish => wish.Height > 0)
-            .OrderByDescending(wish => wish.Height).ThenBy(wish => wish.Sender).DistinctBy(wish => (wish.Sender, wish.Source)).Take(MostPictures).ToList();
+            .OrderByDescending(wish => wish.Height).ThenBy(wish => wish.Sender).DistinctBy(wish => (wish.Sender, wish.Source))
+            .Take(MostPictures).ToList();
         foreach (var wish in seen)
         {
             if (left < ThumbCost) break;

@@ -17,7 +17,8 @@ public enum FrameMarks : byte { None = 0, Key = 1, Discardable = 2, Silence = 4 
 /// <param name="Duration">In 0.1 ms.</param>
 /// <param name="CaptureTime">Of the sender's clock, in µs.</param>
 public readonly record struct FrameHeader(
-    int Length, Service Service, FrameMarks Flags, ushort Track, uint Sequence, byte Level, byte Rotation, ushort Duration, ulong CaptureTime)
+    int Length, Service Service, FrameMarks Flags, ushort Track, uint Sequence, byte Level, byte Rotation, ushort Duration,
+    ulong CaptureTime)
 {
     public const int Size = 24;
 

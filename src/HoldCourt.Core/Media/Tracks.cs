@@ -34,5 +34,6 @@ public sealed record TrackDescription(string Source, Service Service, Layer Laye
 
     /// <summary>Each of them is meaningful, and no source has a layer twice.</summary>
     public static bool AreMeaningful(IReadOnlyCollection<TrackDescription> tracks) =>
-        tracks.Count <= Most && tracks.All(track => track.IsMeaningful) && tracks.DistinctBy(track => (track.Source, track.Layer)).Count() == tracks.Count;
+        tracks.Count <= Most && tracks.All(track => track.IsMeaningful)
+            && tracks.DistinctBy(track => (track.Source, track.Layer)).Count() == tracks.Count;
 }

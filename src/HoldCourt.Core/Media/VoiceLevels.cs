@@ -52,7 +52,8 @@ public sealed class VoiceLevels
     {
         foreach (var seat in _voices.Where(pair => (now - pair.Value.At).TotalMilliseconds > ForgottenMs).Select(pair => pair.Key).ToList())
             _voices.Remove(seat);
-        var best = _voices.Where(pair => pair.Value.Speaks(now)).OrderByDescending(pair => pair.Value.Weight(now)).ThenBy(pair => pair.Key).ToList();
+        var best = _voices.Where(pair => pair.Value.Speaks(now)).OrderByDescending(pair => pair.Value.Weight(now))
+            .ThenBy(pair => pair.Key).ToList();
         if (best is [] || best[0].Key == Speaker)
         {
             _challenger = null;

@@ -32,7 +32,8 @@ public sealed partial class Capability : INamed
     public override string ToString() => Name;
 
     /// <summary>The orders give it to an audience.</summary>
-    private static Capability OfOrder(Order order, Refusal? otherwise = null, bool orByLeave = false, [CallerMemberName] string name = "") =>
+    private static Capability OfOrder(Order order, Refusal? otherwise = null, bool orByLeave = false,
+        [CallerMemberName] string name = "") =>
         new(name, Holder.ByOrder) { ByOrder = order, Otherwise = otherwise, OrByLeave = orByLeave };
 
     /// <summary>Everybody inside has it but the host, who has no use for it.</summary>

@@ -23,7 +23,8 @@ public sealed record TakePreset(string Name, DoorMode Door, StandingOrders Order
     {
         if (sitting.Forbids(by, Capability.SetOrders) is { } refusal) return refusal;
         var name = Bounds.Clean(Name, lines: false);
-        if (name.Length is 0 or > NamedPreset.LongestName || !Orders.IsMeaningful || !Enum.IsDefined(Door)) return Decision.Refused(Reason.NotUnderstood);
+        if (name.Length is 0 or > NamedPreset.LongestName || !Orders.IsMeaningful || !Enum.IsDefined(Door))
+            return Decision.Refused(Reason.NotUnderstood);
         var door = sitting.Door with { Mode = Door, ByName = sitting.Door.ByName && Door == DoorMode.Listed };
         ImmutableArray<Fact> parts =
         [

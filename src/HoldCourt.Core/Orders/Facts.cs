@@ -7,12 +7,15 @@ namespace HoldCourt.Core.Orders;
 /// <param name="Darkened">Those whose cameras the change turned off.</param>
 /// <param name="Reopened">On the way back: those given back what they had.</param>
 public sealed record OrderSet(
-    Order Order, Audience From, Audience To, ImmutableArray<SeatId> Muted, ImmutableArray<SeatId> Darkened, ImmutableArray<SeatId> Reopened) : Fact
+    Order Order, Audience From, Audience To, ImmutableArray<SeatId> Muted, ImmutableArray<SeatId> Darkened, ImmutableArray<SeatId> Reopened)
+        : Fact
 {
     private bool IsOfCameras => Order == Order.ShowCamera;
 
     internal override Sitting Apply(Sitting sitting, Instant at) => Losses.Apply(
-        sitting with { Orders = sitting.Orders.With(Order, To) }, Muted, Darkened, IsOfCameras ? [] : Reopened, IsOfCameras ? Reopened : []);
+        sitting with { Orders = sitting.Orders.With(Order, To) }, Muted, Darkened, IsOfCameras ? [] : Reopened, IsOfCameras
+            ? Reopened
+            : []);
 
     internal override ImmutableArray<SeatId> About => [];
     internal override Topic Topic => Topic.Orders;
@@ -44,18 +47,21 @@ public sealed record OrdersSet(
         return new OrdersSet(sitting.Orders, to, Losses.Muted(after), Losses.Darkened(after), [], []);
     }
 
-    internal override Sitting Apply(Sitting sitting, Instant at) => Losses.Apply(sitting with { Orders = To }, Muted, Darkened, Reopened, Relit);
+    internal override Sitting Apply(Sitting sitting, Instant at) =>
+        Losses.Apply(sitting with { Orders = To }, Muted, Darkened, Reopened, Relit);
     internal override ImmutableArray<SeatId> About => [];
     internal override Topic Topic => Topic.Orders;
 
     /// <summary>Also where one of the orders was changed since: that one stays as it is.</summary>
     internal override Fact? OppositeIn(Sitting sitting)
     {
-        var back = Enum.GetValues<Order>().Aggregate(sitting.Orders, (orders, order) => orders[order] == To[order] ? orders.With(order, From[order]) : orders);
+        var back = Enum.GetValues<Order>()
+            .Aggregate(sitting.Orders, (orders, order) => orders[order] == To[order] ? orders.With(order, From[order]) : orders);
         if (back == sitting.Orders) return null;
         var after = sitting with { Orders = back };
         return new OrdersSet(
-            sitting.Orders, back, Losses.Muted(after), Losses.Darkened(after), Losses.Reopened(after, Muted), Losses.Relit(after, Darkened));
+            sitting.Orders, back, Losses.Muted(after), Losses.Darkened(after), Losses.Reopened(after, Muted),
+            Losses.Relit(after, Darkened));
     }
 }
 
@@ -83,7 +89,8 @@ public sealed record Excepted(
     internal static Sitting With(Sitting sitting, Order order, ImmutableArray<Exempt> changes) => changes.GroupBy(change => change.To)
         .Aggregate(sitting, (state, alike) => state.WithEach(alike.Select(change => change.Seat), seat => seat.Excepted(order, alike.Key)));
 
-    internal override Sitting Apply(Sitting sitting, Instant at) => Losses.Apply(With(sitting, Order, Changes), Muted, Darkened, Reopened, Relit);
+    internal override Sitting Apply(Sitting sitting, Instant at) =>
+        Losses.Apply(With(sitting, Order, Changes), Muted, Darkened, Reopened, Relit);
     internal override ImmutableArray<SeatId> About => [.. Changes.Select(change => change.Seat)];
     internal override Topic Topic => Topic.Orders;
 
@@ -101,7 +108,8 @@ public sealed record Excepted(
     {
         ImmutableArray<Exempt> back =
         [
-            .. Changes.Where(change => sitting.Seats[change.Seat] is var seat && Powers.TakesExceptions(seat) && seat.ExceptionFrom(Order) == change.To)
+            .. Changes.Where(change => sitting.Seats[change.Seat] is var seat && Powers.TakesExceptions(seat)
+                && seat.ExceptionFrom(Order) == change.To)
                 .Select(change => new Exempt(change.Seat, change.To, change.From))
         ];
         if (back is []) return null;

@@ -11,7 +11,8 @@ public abstract record Matter
     /// <summary>How many are inside.</summary>
     public static Matter Attendance { get; } = new Headcount();
 
-    /// <summary>What the bench keeps for itself: who waits and who is thought to be whom, the docket, the run sheet, the ledger, everybody's history.</summary>
+    /// <summary>What the bench keeps for itself: who waits and who is thought to be
+    /// whom, the docket, the run sheet, the ledger, everybody's history.</summary>
     public static Matter Books { get; } = new WhatTheBenchKeeps();
 
     /// <summary>What the bench says to those who wait.</summary>
@@ -91,7 +92,9 @@ public static class Knowledge
 
     /// <summary>Presenters, the bench, and those whom all are to see are seen by all.</summary>
     private static bool IsShown(Sitting sitting, Role viewer, Seat seat) =>
-        seat.Role >= Role.Presenter || sitting.Turn?.Seat == seat.Id || sitting.Picture.Front.Contains(seat.Id) || sitting.Orders.Allows(viewer, Order.SeePeople);
+        seat.Role >= Role.Presenter || sitting.Turn?.Seat == seat.Id || sitting.Picture.Front.Contains(seat.Id)
+            || sitting.Orders.Allows(viewer, Order.SeePeople);
 
-    private static Role RoleOf(Viewer viewer) => viewer switch { Viewer.Bench => Role.Deputy, Viewer.Presenter => Role.Presenter, _ => Role.Attendee };
+    private static Role RoleOf(Viewer viewer) =>
+        viewer switch { Viewer.Bench => Role.Deputy, Viewer.Presenter => Role.Presenter, _ => Role.Attendee };
 }

@@ -18,7 +18,8 @@ internal static class Losses
         after.Those(darkened, seat => !seat.CameraOn && after.MayShow(seat));
 
     public static Sitting Apply(
-        Sitting sitting, ImmutableArray<SeatId> muted, ImmutableArray<SeatId> darkened, ImmutableArray<SeatId> reopened, ImmutableArray<SeatId> relit) => sitting
+        Sitting sitting, ImmutableArray<SeatId> muted, ImmutableArray<SeatId> darkened,
+        ImmutableArray<SeatId> reopened, ImmutableArray<SeatId> relit) => sitting
         .WithEach(muted, seat => seat with { MicrophoneOpen = false })
         .WithEach(darkened, seat => seat with { CameraOn = false })
         .WithEach(reopened, seat => seat with { MicrophoneOpen = true })

@@ -19,7 +19,8 @@ public static class Powers
             Capability.Holder.AllButTheHost => seat.Role == Role.Host ? capability.Otherwise : null,
             Capability.Holder.Host => seat.Role == Role.Host ? null : new Refusal(Reason.OnlyHost, Remedy.AskHost),
             _ when !seat.OnBench => new Refusal(Reason.OnlyBench, Remedy.AskBench),
-            _ when capability.SparesTheHost && target is { Role: Role.Host } && target.Id != id => new Refusal(Reason.HostIsOutOfReach, Remedy.AskHost),
+            _ when capability.SparesTheHost && target is { Role: Role.Host } && target.Id != id =>
+                new Refusal(Reason.HostIsOutOfReach, Remedy.AskHost),
             _ => null
         };
     }

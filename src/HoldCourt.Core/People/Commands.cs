@@ -47,7 +47,8 @@ public sealed record MuteAll(bool Presenters = false) : SeatCommand
 {
     internal override Decision Decide(Sitting sitting, Actor by, Instant now) =>
         sitting.Forbids(by, Capability.MuteOthers)
-        ?? Muted.Of(sitting, [.. sitting.Seats.Where(seat => seat.IsSeated && by.Seat != seat.Id && IsMeant(sitting, seat)).Select(seat => seat.Id)]);
+        ?? Muted.Of(sitting, [.. sitting.Seats.Where(seat => seat.IsSeated && by.Seat != seat.Id && IsMeant(sitting, seat))
+            .Select(seat => seat.Id)]);
 
     private bool IsMeant(Sitting sitting, Seat seat) => Presenters || (!Powers.PresentsOrLeads(seat) && sitting.Turn?.Seat != seat.Id);
 }
@@ -89,7 +90,9 @@ public sealed record AnswerUnmute(bool Agree, bool Consent = false) : SeatComman
     {
         if (by.Seat is not { } id || !sitting.Seats[id].Asked) return Decision.Refused(Reason.NotAsked);
         if (!Agree) return new UnmuteAnswered(id, false, sitting.Seats[id].Consents);
-        return sitting.Forbids(by, Capability.Speak) is { } refusal ? refusal : new UnmuteAnswered(id, true, Consent || sitting.Seats[id].Consents);
+        return sitting.Forbids(by, Capability.Speak) is { } refusal
+            ? refusal
+            : new UnmuteAnswered(id, true, Consent || sitting.Seats[id].Consents);
     }
 }
 
@@ -143,7 +146,9 @@ public sealed record HandOver(SeatId To) : SeatCommand
         if (sitting.Forbids(by, Capability.HandOver) is { } refusal) return refusal;
         if (sitting.Host is not { } host || To == host || !sitting.Seats.TryGet(To, out var seat) || !seat.IsSeated)
             return Decision.Refused(Reason.NotADeputyOrSeated, Remedy.ChooseAnother);
-        return seat.Connected ? new HandedOver(host, To, seat.Role, Role.Deputy) : Decision.Refused(Reason.OutOfReach, Remedy.ChooseAnother);
+        return seat.Connected
+            ? new HandedOver(host, To, seat.Role, Role.Deputy)
+            : Decision.Refused(Reason.OutOfReach, Remedy.ChooseAnother);
     }
 }
 

@@ -50,7 +50,8 @@ public sealed record MicrophonesOpened(ImmutableArray<SeatId> Seats, ImmutableAr
 
 public sealed record AskedToUnmute(ImmutableArray<SeatId> Seats) : Fact
 {
-    internal override Sitting Apply(Sitting sitting, Instant at) => sitting.WithEach(Seats, seat => seat with { Asked = true, HasLeave = true });
+    internal override Sitting Apply(Sitting sitting, Instant at) =>
+        sitting.WithEach(Seats, seat => seat with { Asked = true, HasLeave = true });
     internal override ImmutableArray<SeatId> About => Seats;
     internal override Topic Topic => Topic.Microphones;
 }

@@ -23,16 +23,19 @@ public static class Likeness
     {
         if (ReferenceEquals(before.Seats, after.Seats) && ReferenceEquals(before.Docket, after.Docket)) return null;
         var changed = after.Seats.ChangedSince(before.Seats).Where(pair => Matters(pair.Before, pair.After)).ToList();
-        var all = !ReferenceEquals(before.Docket, after.Docket) || changed.Exists(pair => pair.After.OnBench || pair.Before is { OnBench: true });
+        var all = !ReferenceEquals(before.Docket, after.Docket)
+            || changed.Exists(pair => pair.After.OnBench || pair.Before is { OnBench: true });
         if (!all && changed.Count == 0) return null;
         var bench = Bench(after);
         var people = ImmutableArray.CreateBuilder<LikenessNoted.Person>();
         foreach (var seat in all ? [.. after.Seats] : changed.ConvertAll(pair => pair.After))
-            if (Model(seat, bench) is var model && model.Name != seat.LooksLike) people.Add(new LikenessNoted.Person(seat.Id, model.Name, model.Seat));
+            if (Model(seat, bench) is var model && model.Name != seat.LooksLike)
+                people.Add(new LikenessNoted.Person(seat.Id, model.Name, model.Seat));
         return people.Count == 0 ? null : new LikenessNoted(people.DrainToImmutable());
     }
 
-    private static bool Matters(Seat? before, Seat after) => before is null || before.Name != after.Name || before.OnBench != after.OnBench || before.Proof != after.Proof;
+    private static bool Matters(Seat? before, Seat after) =>
+        before is null || before.Name != after.Name || before.OnBench != after.OnBench || before.Proof != after.Proof;
 
     private static List<(string Name, SeatId? Seat, string? Key)> Bench(Sitting sitting) =>
     [
@@ -49,7 +52,8 @@ public static class Likeness
         return default;
     }
 
-    private static Looks LooksOf(string name) => _known.GetValue(name, static text => new Looks(Plain(Skeleton(text)), Plain(Skeleton(Lower(text)))));
+    private static Looks LooksOf(string name) =>
+        _known.GetValue(name, static text => new Looks(Plain(Skeleton(text)), Plain(Skeleton(Lower(text)))));
 
     /// <summary>
     /// The skeleton of UTS 39: decomposed, what shows nothing left out, each character as what it looks like. Wide, narrow
@@ -67,7 +71,8 @@ public static class Likeness
     {
         var plain = new StringBuilder(skeleton.Length);
         foreach (var rune in Lower(skeleton).EnumerateRunes())
-            if (Rune.IsLetterOrDigit(rune) || Rune.GetUnicodeCategory(rune) is UnicodeCategory.NonSpacingMark or UnicodeCategory.SpacingCombiningMark) plain.Append(rune);
+            if (Rune.IsLetterOrDigit(rune) || Rune.GetUnicodeCategory(rune) is UnicodeCategory.NonSpacingMark
+                or UnicodeCategory.SpacingCombiningMark) plain.Append(rune);
         return plain.ToString();
     }
 
@@ -86,6 +91,7 @@ public static class Likeness
     /// <summary>A name's skeleton as it is written, and that of its small letters: a large I looks like a small l.</summary>
     private sealed record Looks(string Written, string Small)
     {
-        public bool Meets(Looks other) => Written == other.Written || Written == other.Small || Small == other.Written || Small == other.Small;
+        public bool Meets(Looks other) =>
+            Written == other.Written || Written == other.Small || Small == other.Written || Small == other.Small;
     }
 }

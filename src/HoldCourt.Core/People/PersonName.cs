@@ -34,7 +34,8 @@ public static class PersonName
         var kept = new StringBuilder(text.Length);
         for (var at = 0; at < runes.Length; at++)
         {
-            if (!Characters.ShowsNothing(runes[at]) || (at > 0 && at + 1 < runes.Length && Joins(runes[at - 1], runes[at], runes[at + 1]))) kept.Append(runes[at]);
+            if (!Characters.ShowsNothing(runes[at]) || (at > 0 && at + 1 < runes.Length && Joins(runes[at - 1], runes[at], runes[at + 1])))
+                kept.Append(runes[at]);
             // A blank of its own kind, such as the Braille one, is a blank.
             if (runes[at].Value == 0x2800) kept[^1] = ' ';
         }
@@ -66,7 +67,8 @@ public static class PersonName
         _ => false
     };
 
-    private static bool IsJoining(Rune rune) => rune.Value is (>= 0x0600 and <= 0x109F) or (>= 0x1780 and <= 0x18AF) or (>= 0xA800 and <= 0xABFF) or (>= 0x10A00 and <= 0x11FFF);
+    private static bool IsJoining(Rune rune) =>
+        rune.Value is (>= 0x0600 and <= 0x109F) or (>= 0x1780 and <= 0x18AF) or (>= 0xA800 and <= 0xABFF) or (>= 0x10A00 and <= 0x11FFF);
 
     private static bool IsSign(Rune rune) => Rune.GetUnicodeCategory(rune) is UnicodeCategory.OtherSymbol;
 
@@ -75,7 +77,8 @@ public static class PersonName
         var (marks, last) = (0, 0);
         foreach (var rune in text.Normalize(NormalizationForm.FormD).EnumerateRunes())
         {
-            if (Rune.GetUnicodeCategory(rune) is not (UnicodeCategory.NonSpacingMark or UnicodeCategory.EnclosingMark)) (marks, last) = (0, 0);
+            if (Rune.GetUnicodeCategory(rune) is not (UnicodeCategory.NonSpacingMark or UnicodeCategory.EnclosingMark))
+                (marks, last) = (0, 0);
             else if (++marks > MostMarks || rune.Value == last) return true;
             else last = rune.Value;
         }

@@ -30,7 +30,8 @@ public sealed record SeatRow(
 
     internal static MicrophoneState MicrophoneOf(Sitting sitting, Seat seat) =>
         seat.MicrophoneOpen ? MicrophoneState.Open
-        : seat.IsSeated && sitting.Forbids(Actor.Of(seat.Id), Capability.Speak)?.Reason == Reason.MicrophonesByLeave ? MicrophoneState.ByLeave
+        : seat.IsSeated && sitting.Forbids(Actor.Of(seat.Id), Capability.Speak)?.Reason == Reason.MicrophonesByLeave
+            ? MicrophoneState.ByLeave
         : MicrophoneState.Closed;
 }
 

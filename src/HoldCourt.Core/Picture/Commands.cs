@@ -9,7 +9,9 @@ public sealed record SetArrangement(Arrangement? To) : SeatCommand
     {
         if (sitting.Forbids(by, Capability.SetPicture) is { } refusal) return refusal;
         if (To is { } to && !Enum.IsDefined(to)) return Decision.Refused(Reason.NotUnderstood);
-        return PictureSet.Towards(sitting, sitting.Picture with { Arrangement = To }) is { } change ? change : Decision.Refused(Reason.NoChange);
+        return PictureSet.Towards(sitting, sitting.Picture with { Arrangement = To }) is { } change
+            ? change
+            : Decision.Refused(Reason.NoChange);
     }
 }
 
@@ -22,6 +24,8 @@ public sealed record PutInFront(ImmutableArray<SeatId> Seats) : SeatCommand, ISe
         var seats = sitting.Those(Seats, seat => seat.IsSeated);
         if (seats is [] && !Seats.IsDefaultOrEmpty) return Decision.Refused(Reason.NobodySeated);
         if (seats.Length > PictureSetting.MostInFront) return Decision.Refused(Reason.TooManyInFront);
-        return PictureSet.Towards(sitting, sitting.Picture with { Front = seats }) is { } change ? change : Decision.Refused(Reason.NoChange);
+        return PictureSet.Towards(sitting, sitting.Picture with { Front = seats }) is { } change
+            ? change
+            : Decision.Refused(Reason.NoChange);
     }
 }

@@ -5,7 +5,8 @@ namespace HoldCourt.Core.Picture;
 public sealed record PictureSet(PictureSetting From, PictureSetting To) : Fact
 {
     /// <summary>What brings the sitting to this picture; null when it has it already.</summary>
-    internal static PictureSet? Towards(Sitting sitting, PictureSetting to) => to.Is(sitting.Picture) ? null : new PictureSet(sitting.Picture, to);
+    internal static PictureSet? Towards(Sitting sitting, PictureSetting to) =>
+        to.Is(sitting.Picture) ? null : new PictureSet(sitting.Picture, to);
 
     internal override Sitting Apply(Sitting sitting, Instant at) => sitting with { Picture = To };
     internal override ImmutableArray<SeatId> About => To.Front is [] ? From.Front : To.Front;
@@ -23,7 +24,8 @@ public sealed record PictureSet(PictureSetting From, PictureSetting To) : Fact
         : null;
 
     /// <summary>Whoever goes out is not in front any more.</summary>
-    internal static Sitting Follow(Sitting sitting) => sitting.Picture.Front is [] || sitting.Picture.Front.All(id => sitting.Seats[id].IsSeated)
+    internal static Sitting Follow(Sitting sitting) =>
+        sitting.Picture.Front is [] || sitting.Picture.Front.All(id => sitting.Seats[id].IsSeated)
         ? sitting
         : sitting with { Picture = sitting.Picture with { Front = sitting.Those(sitting.Picture.Front, seat => seat.IsSeated) } };
 }

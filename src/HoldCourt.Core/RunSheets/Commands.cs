@@ -10,7 +10,9 @@ public sealed record SetRunSheet(ImmutableArray<Item> Items) : SeatCommand
         if (sitting.Forbids(by, Capability.KeepRunSheet) is { } refusal) return refusal;
         if (RunSheet.Refuses(Items) is { } bad) return bad;
         var items = RunSheet.Clean(Items);
-        return items.SequenceEqual(sitting.RunSheet.Items) ? Decision.Refused(Reason.NoChange) : new RunSheetSet(sitting.RunSheet.Items, items);
+        return items.SequenceEqual(sitting.RunSheet.Items)
+            ? Decision.Refused(Reason.NoChange)
+            : new RunSheetSet(sitting.RunSheet.Items, items);
     }
 }
 

@@ -25,7 +25,8 @@ public sealed record ItemTurned(int? From, Instant? Since, long Spent, int? To, 
         var state = sitting;
         Add(item.Orders is { } orders ? OrdersSet.Towards(state, orders) : null);
         Add(item.Picture is { } picture ? PictureSet.Towards(state, state.Picture with { Arrangement = picture }) : null);
-        if (item.LeadIn(state) is { } lead && state.Turn?.Seat != lead && new GiveFloor(lead).Decide(state, by, now) is { Facts: [var given] }) Add(given);
+        if (item.LeadIn(state) is { } lead && state.Turn?.Seat != lead
+            && new GiveFloor(lead).Decide(state, by, now) is { Facts: [var given] }) Add(given);
         var sheet = sitting.RunSheet;
         return new ItemTurned(sheet.Now?.Id, sheet.Since, sheet.SpentUntil(now), item.Id, item.Title, parts.ToImmutable());
 

@@ -10,7 +10,8 @@ namespace HoldCourt.Core.RunSheets;
 /// <param name="Picture">Null leaves the picture as it is.</param>
 /// <param name="Note">For the bench alone.</param>
 public sealed record Item(
-    int Id, string Title, int? Minutes = null, string? Lead = null, StandingOrders? Orders = null, Arrangement? Picture = null, string? Note = null)
+    int Id, string Title, int? Minutes = null, string? Lead = null, StandingOrders? Orders = null, Arrangement? Picture = null,
+    string? Note = null)
 {
     /// <summary>In UTF-16 units.</summary>
     public const int LongestTitle = 120, LongestNote = 2_000;
@@ -23,7 +24,9 @@ public sealed record Item(
         if (Title.Length > LongestTitle || Note?.Length > LongestNote || Lead?.Length > PersonName.Longest)
             return new Refusal(Reason.WordsTooLong, Remedy.Shorten);
         if (Minutes is < 1 or > LongestMinutes) return new Refusal(Reason.MinutesOutOfRange);
-        return Orders is { IsMeaningful: false } || (Picture is { } picture && !Enum.IsDefined(picture)) ? new Refusal(Reason.NotUnderstood) : null;
+        return Orders is { IsMeaningful: false } || (Picture is { } picture && !Enum.IsDefined(picture))
+            ? new Refusal(Reason.NotUnderstood)
+            : null;
     }
 
     /// <summary>The one seated person whose name is the lead's, case and diacritics aside.</summary>

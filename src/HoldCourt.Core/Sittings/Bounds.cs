@@ -17,7 +17,8 @@ public static class Bounds
     /// <summary>Longest list in anything that comes in.</summary>
     public const int MostItems = 10_000;
 
-    /// <summary>Longest text in anything that comes in, in UTF-16 units, unless it says otherwise by <see cref="LongestAttribute"/>.</summary>
+    /// <summary>Longest text in anything that comes in, in UTF-16 units,
+    /// unless it says otherwise by <see cref="LongestAttribute"/>.</summary>
     public const int LongestText = 100_000;
 
     /// <summary>1970-01-01 to 2100-01-01, in milliseconds.</summary>
@@ -41,13 +42,15 @@ public static class Bounds
         _ => null
     };
 
-    private static Refusal? RefusesText(string text, int longest) => text.Length > longest ? new Refusal(Reason.TooLong, Remedy.Shorten) : null;
+    private static Refusal? RefusesText(string text, int longest) =>
+        text.Length > longest ? new Refusal(Reason.TooLong, Remedy.Shorten) : null;
 
     private static bool IsOurs(Type type) => type.Namespace?.StartsWith("HoldCourt.", StringComparison.Ordinal) == true;
 
     private static Refusal? RefusesList(IEnumerable list)
     {
-        if (list.GetType() is { IsGenericType: true } type && type.GetGenericTypeDefinition() == typeof(ImmutableArray<>) && (bool)type.GetProperty("IsDefault")!.GetValue(list)!)
+        if (list.GetType() is { IsGenericType: true } type && type.GetGenericTypeDefinition() == typeof(ImmutableArray<>)
+            && (bool)type.GetProperty("IsDefault")!.GetValue(list)!)
             return new Refusal(Reason.NotUnderstood);
         var count = 0;
         foreach (var item in list)
@@ -62,14 +65,17 @@ public static class Bounds
     private static Refusal? RefusesProperties(object value)
     {
         foreach (var property in _properties.GetOrAdd(value.GetType(), PropertiesOf))
-            if ((property.GetValue(value) is string text ? RefusesText(text, property.GetCustomAttribute<LongestAttribute>()?.Units ?? LongestText) : Refuses(property.GetValue(value))) is { } refusal)
+            if ((property.GetValue(value) is string text
+                ? RefusesText(text, property.GetCustomAttribute<LongestAttribute>()?.Units ?? LongestText)
+                : Refuses(property.GetValue(value))) is { } refusal)
                 return refusal;
         return null;
     }
 
     /// <summary>What is written in the value's JSON; what is computed of it is not looked at.</summary>
     private static PropertyInfo[] PropertiesOf(Type type) =>
-        [.. type.GetProperties(BindingFlags.Public | BindingFlags.Instance).Where(property => property is { CanWrite: true } && property.GetIndexParameters().Length == 0)];
+        [.. type.GetProperties(BindingFlags.Public | BindingFlags.Instance)
+            .Where(property => property is { CanWrite: true } && property.GetIndexParameters().Length == 0)];
 
     /// <summary>
     /// A text as it may be kept: without control characters and halves of characters, line ends made one kind, its ends
@@ -84,7 +90,8 @@ public static class Bounds
         {
             if (rune.Value == 0xFFFD && !text.Contains('\uFFFD', StringComparison.Ordinal)) continue;
             if (rune.Value is '\n' or '\t') clean.Append(lines ? (char)rune.Value : ' ');
-            else if (Rune.GetUnicodeCategory(rune) is not (UnicodeCategory.Control or UnicodeCategory.LineSeparator or UnicodeCategory.ParagraphSeparator)) clean.Append(rune);
+            else if (Rune.GetUnicodeCategory(rune)
+                is not (UnicodeCategory.Control or UnicodeCategory.LineSeparator or UnicodeCategory.ParagraphSeparator)) clean.Append(rune);
         }
         return clean.ToString().Trim();
     }

@@ -32,7 +32,8 @@ public static class CoreJson
     /// <summary>The members of a union, by name; empty for what is none.</summary>
     public static IReadOnlyList<Type> MembersOf(Type union) => !union.IsDefined(typeof(UnionAttribute), false)
         ? []
-        : [.. union.Assembly.GetTypes().Where(type => type.IsSubclassOf(union) && !type.IsAbstract).OrderBy(NameOf, StringComparer.Ordinal)];
+        : [.. union.Assembly.GetTypes().Where(type => type.IsSubclassOf(union) && !type.IsAbstract)
+            .OrderBy(NameOf, StringComparer.Ordinal)];
 
     /// <summary>What stands in JSON beside a member's own properties and says which one it is.</summary>
     public static string? DiscriminatorOf(Type union) =>

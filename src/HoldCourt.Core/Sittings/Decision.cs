@@ -60,14 +60,12 @@ public sealed record Decision
     public ImmutableArray<Fact> Facts { get; }
     public Refusal? Refusal { get; }
 
-    [JsonIgnore]
-    public bool IsRefused => Refusal is not null;
-
     /// <summary>It is so already, whoever made it so: a control that is pressed as its meaning changes does not do the opposite.</summary>
     public static Decision AlreadySo { get; } = new([], null);
 
     public static Decision Of(params ImmutableArray<Fact> facts) => new(facts, null);
-    public static Decision Refused(Reason reason, Remedy remedy = Remedy.None, string? words = null) => new([], new Refusal(reason, remedy, words));
+    public static Decision Refused(Reason reason, Remedy remedy = Remedy.None, string? words = null) =>
+        new([], new Refusal(reason, remedy, words));
     public static implicit operator Decision(Refusal refusal) => new([], refusal);
     public static implicit operator Decision(Fact fact) => Of(fact);
 }

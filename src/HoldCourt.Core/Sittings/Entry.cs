@@ -24,7 +24,8 @@ public abstract record Fact
     /// <summary>There is a sentence about it in the ledger.</summary>
     internal virtual bool StandsInLedger => true;
 
-    /// <summary>An act on others or on the session, which the bench may take back, while <see cref="OppositeIn"/> finds something.</summary>
+    /// <summary>An act on others or on the session, which the bench may
+    /// take back, while <see cref="OppositeIn"/> finds something.</summary>
     internal virtual bool IsTakeable(SeatId by) => false;
 
     /// <summary>What would undo it now, for those to whom it still applies; null when nothing is left of it.</summary>

@@ -9,7 +9,8 @@ namespace HoldCourt.Core.Sittings;
 public readonly record struct Instant(long Milliseconds) : IComparable<Instant>
 {
     public int CompareTo(Instant other) => Milliseconds.CompareTo(other.Milliseconds);
-    public static TimeSpan operator -(Instant later, Instant earlier) => TimeSpan.FromMilliseconds(later.Milliseconds - earlier.Milliseconds);
+    public static TimeSpan operator -(Instant later, Instant earlier) =>
+        TimeSpan.FromMilliseconds(later.Milliseconds - earlier.Milliseconds);
     public static Instant operator +(Instant from, TimeSpan span) => new(from.Milliseconds + (long)span.TotalMilliseconds);
     public static bool operator <(Instant a, Instant b) => a.Milliseconds < b.Milliseconds;
     public static bool operator >(Instant a, Instant b) => a.Milliseconds > b.Milliseconds;
@@ -19,7 +20,8 @@ public readonly record struct Instant(long Milliseconds) : IComparable<Instant>
     private sealed class Converter : JsonConverter<Instant>
     {
         public override Instant Read(ref Utf8JsonReader reader, Type type, JsonSerializerOptions options) => new(reader.GetInt64());
-        public override void Write(Utf8JsonWriter writer, Instant value, JsonSerializerOptions options) => writer.WriteNumberValue(value.Milliseconds);
+        public override void Write(Utf8JsonWriter writer, Instant value, JsonSerializerOptions options) =>
+            writer.WriteNumberValue(value.Milliseconds);
     }
 }
 
@@ -32,7 +34,8 @@ public readonly record struct SeatId(int Number) : IComparable<SeatId>
     private sealed class Converter : JsonConverter<SeatId>
     {
         public override SeatId Read(ref Utf8JsonReader reader, Type type, JsonSerializerOptions options) => new(reader.GetInt32());
-        public override void Write(Utf8JsonWriter writer, SeatId value, JsonSerializerOptions options) => writer.WriteNumberValue(value.Number);
+        public override void Write(Utf8JsonWriter writer, SeatId value, JsonSerializerOptions options) =>
+            writer.WriteNumberValue(value.Number);
     }
 }
 
@@ -45,8 +48,10 @@ public readonly record struct PersonKey(string Value)
 {
     private sealed class Converter : JsonConverter<PersonKey>
     {
-        public override PersonKey Read(ref Utf8JsonReader reader, Type type, JsonSerializerOptions options) => new(reader.GetString() ?? "");
-        public override void Write(Utf8JsonWriter writer, PersonKey value, JsonSerializerOptions options) => writer.WriteStringValue(value.Value);
+        public override PersonKey Read(ref Utf8JsonReader reader, Type type, JsonSerializerOptions options) =>
+            new(reader.GetString() ?? "");
+        public override void Write(Utf8JsonWriter writer, PersonKey value, JsonSerializerOptions options) =>
+            writer.WriteStringValue(value.Value);
     }
 }
 
@@ -66,7 +71,8 @@ public readonly record struct Actor
     private sealed class Converter : JsonConverter<Actor>
     {
         public override Actor Read(ref Utf8JsonReader reader, Type type, JsonSerializerOptions options) => new(reader.GetInt32());
-        public override void Write(Utf8JsonWriter writer, Actor value, JsonSerializerOptions options) => writer.WriteNumberValue(value._number);
+        public override void Write(Utf8JsonWriter writer, Actor value, JsonSerializerOptions options) =>
+            writer.WriteNumberValue(value._number);
     }
 }
 

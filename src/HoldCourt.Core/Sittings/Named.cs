@@ -20,7 +20,8 @@ public static class Named
     public static ImmutableArray<T> All<T>() where T : INamed => Set<T>.All;
 
     /// <summary>The one of that name; null, or one without a name, when there is none.</summary>
-    public static T? Find<T>(string? name) where T : INamed => name is not null && Set<T>.ByName.TryGetValue(name, out var found) ? found : default;
+    public static T? Find<T>(string? name) where T : INamed =>
+        name is not null && Set<T>.ByName.TryGetValue(name, out var found) ? found : default;
 
     private static class Set<T> where T : INamed
     {

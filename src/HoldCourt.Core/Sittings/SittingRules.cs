@@ -47,7 +47,8 @@ public static class SittingRules
         Taking.Remember(follows.ApplyTo(after, entry.At), before, entry) with { Sequence = entry.Sequence };
 
     /// <summary>Whoever is not seated any more has neither the floor nor a place in front.</summary>
-    private static Sitting Applied(Sitting sitting, Fact fact, Instant at) => PictureSet.Follow(FloorTurned.Follow(fact.Apply(sitting, at)));
+    private static Sitting Applied(Sitting sitting, Fact fact, Instant at) =>
+        PictureSet.Follow(FloorTurned.Follow(fact.Apply(sitting, at)));
 
     /// <summary>What is thought of people because of a change: who is who, whose name looks like whose, whose visit is on.</summary>
     private static ImmutableArray<Fact> Judged(Sitting before, Sitting after, Instant at)

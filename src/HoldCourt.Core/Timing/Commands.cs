@@ -6,7 +6,8 @@ public sealed record CallRecess(string Words, int? Minutes = null, bool EndsItse
     internal override Decision Decide(Sitting sitting, Actor by, Instant now)
     {
         if (sitting.Forbids(by, Capability.KeepTime) is { } refusal) return refusal;
-        if (sitting.Phase != Phase.InSession) return Decision.Refused(sitting.Phase == Phase.Recess ? Reason.NoChange : Reason.NotInSession);
+        if (sitting.Phase != Phase.InSession)
+            return Decision.Refused(sitting.Phase == Phase.Recess ? Reason.NoChange : Reason.NotInSession);
         if (Words.Length > Recess.LongestWords) return Decision.Refused(Reason.WordsTooLong, Remedy.Shorten);
         if (Minutes is < 1 or > Extend.LongestMinutes) return Decision.Refused(Reason.MinutesOutOfRange);
         var until = Minutes is { } minutes ? now + TimeSpan.FromMinutes(minutes) : (Instant?)null;
@@ -18,7 +19,8 @@ public sealed record CallRecess(string Words, int? Minutes = null, bool EndsItse
 public sealed record Resume : SeatCommand
 {
     internal override Decision Decide(Sitting sitting, Actor by, Instant now) =>
-        sitting.Forbids(by, Capability.KeepTime) ?? (sitting.Recess is { } recess ? new RecessEnded(recess) : Decision.Refused(Reason.NoChange));
+        sitting.Forbids(by, Capability.KeepTime)
+            ?? (sitting.Recess is { } recess ? new RecessEnded(recess) : Decision.Refused(Reason.NoChange));
 }
 
 /// <summary>A recess's time is over.</summary>
@@ -34,7 +36,8 @@ public sealed record SetEnd(Instant? To) : SeatCommand
     internal override Decision Decide(Sitting sitting, Actor by, Instant now)
     {
         if (sitting.Forbids(by, Capability.KeepTime) is { } refusal) return refusal;
-        if (To is { } to && (to <= now || to - now > TimeSpan.FromMinutes(Extend.LongestMinutes))) return Decision.Refused(Reason.EndOutOfRange);
+        if (To is { } to && (to <= now || to - now > TimeSpan.FromMinutes(Extend.LongestMinutes)))
+            return Decision.Refused(Reason.EndOutOfRange);
         return To == sitting.EndsAt ? Decision.Refused(Reason.NoChange) : new EndSet(sitting.EndsAt, To);
     }
 }

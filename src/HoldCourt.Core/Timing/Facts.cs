@@ -12,7 +12,8 @@ public sealed record RecessCalled(string Words, Instant Since, Instant? Until, b
     internal override Topic Topic => Topic.Time;
     internal override string? Detail => Words;
     internal override bool IsTakeable(SeatId by) => true;
-    internal override Fact? OppositeIn(Sitting sitting) => sitting.Recess is { } recess && recess.Since == Since ? new RecessEnded(recess) : null;
+    internal override Fact? OppositeIn(Sitting sitting) =>
+        sitting.Recess is { } recess && recess.Since == Since ? new RecessEnded(recess) : null;
 }
 
 public sealed record RecessEnded(Recess Was) : Fact

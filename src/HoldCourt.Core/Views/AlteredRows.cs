@@ -5,7 +5,8 @@ using System.Text.Json.Nodes;
 
 namespace HoldCourt.Core.Views;
 
-/// <summary>Rows that became alike in some fields, and those fields. So one raised hand, and a mute of everybody, are a few bytes.</summary>
+/// <summary>Rows that became alike in some fields, and those fields. So
+/// one raised hand, and a mute of everybody, are a few bytes.</summary>
 /// <param name="To">Fields of <see cref="SeatRow"/> with what they are now; those of its note stand in a <c>note</c> of their own.</param>
 public sealed record AlteredRows(ImmutableArray<SeatId> Seats, [property: FieldsOf(typeof(SeatRow))] JsonObject To);
 
@@ -85,7 +86,8 @@ internal sealed class Alterations
     {
         private readonly Func<TOwner, T> _get = property.GetMethod!.CreateDelegate<Func<TOwner, T>>();
 
-        public override bool Differs(SeatRow one, SeatRow other) => !EqualityComparer<T>.Default.Equals(_get(owner(one)), _get(owner(other)));
+        public override bool Differs(SeatRow one, SeatRow other) =>
+            !EqualityComparer<T>.Default.Equals(_get(owner(one)), _get(owner(other)));
         public override JsonNode? ValueOf(SeatRow row) => JsonSerializer.SerializeToNode(_get(owner(row)), CoreJson.Options);
     }
 }

@@ -17,7 +17,8 @@ public static class Foresight
     private const int MostNames = 3;
 
     private static readonly ImmutableArray<(Capability Capability, Order Order)> _byOrder =
-        [.. Named.All<Capability>().Where(capability => capability.ByOrder is not null).Select(capability => (capability, capability.ByOrder!.Value)).OrderBy(pair => pair.Value)];
+        [.. Named.All<Capability>().Where(capability => capability.ByOrder is not null)
+            .Select(capability => (capability, capability.ByOrder!.Value)).OrderBy(pair => pair.Value)];
 
     /// <summary>Asks the rules, and lets nothing happen. Who else would be touched is for the bench to know.</summary>
     public static ForesightRow Of(Sitting sitting, Command command, Actor by, Instant now)
@@ -40,11 +41,13 @@ public static class Foresight
         var shifts = new SortedDictionary<(Order, bool), (Capability Capability, List<string> Names)>();
         foreach (var seat in seats)
         {
-            if (!before.Seats.TryGet(seat.Id, out var was) || !was.IsSeated || !seat.IsSeated || !(Powers.TakesExceptions(was) || Powers.TakesExceptions(seat))) continue;
+            if (!before.Seats.TryGet(seat.Id, out var was) || !was.IsSeated || !seat.IsSeated
+                || !(Powers.TakesExceptions(was) || Powers.TakesExceptions(seat))) continue;
             foreach (var (capability, order) in _byOrder)
             {
                 if (!turned.Contains(order) && IsSame(was, seat, order)) continue;
-                var (had, has) = (before.Forbids(Actor.Of(seat.Id), capability) is null, after.Forbids(Actor.Of(seat.Id), capability) is null);
+                var (had, has) = (before.Forbids(Actor.Of(seat.Id), capability) is null,
+                    after.Forbids(Actor.Of(seat.Id), capability) is null);
                 if (had == has) continue;
                 if (!shifts.TryGetValue((order, has), out var shift)) shifts[(order, has)] = shift = (capability, []);
                 shift.Names.Add(seat.Name);

@@ -1,5 +1,3 @@
-using System.Collections.Immutable;
-
 namespace HoldCourt.Core.Views;
 
 /// <summary>
@@ -41,11 +39,6 @@ public static class Projection
             sitting.MayKnow(from, Matter.Books) ? Sentences.Of(sitting, newestEntries) : []);
     }
 
-    /// <summary>The difference from one viewpoint. A view's version is the sequence of the last entry in it.</summary>
-    /// <param name="entries">What led from <paramref name="before"/> to <paramref name="after"/>.</param>
-    public static ViewChange Difference(Sitting before, Sitting after, Viewpoint from, ImmutableArray<Entry> entries) =>
-        new Transition(before, after, entries).From(from);
-
     /// <summary>People who are gone, the latest first, from one of them on.</summary>
     /// <param name="before">Null for the latest.</param>
     public static IEnumerable<Seat> Gone(Sitting sitting, Seat? before = null) => sitting.Seats
@@ -56,7 +49,9 @@ public static class Projection
 
     internal static bool IsShown(Seat seat, HashSet<SeatId> gone) => seat.Place != Place.Gone || gone.Contains(seat.Id);
 
-    internal static StandingOrders OrdersOf(Sitting sitting, Viewpoint from) => sitting.MayKnow(from, Matter.Inside) ? sitting.Orders : StandingOrders.Usual;
+    internal static StandingOrders OrdersOf(Sitting sitting, Viewpoint from) =>
+        sitting.MayKnow(from, Matter.Inside) ? sitting.Orders : StandingOrders.Usual;
 
-    private static bool IsEarlier(Seat seat, Seat other) => seat.Since != other.Since ? seat.Since < other.Since : seat.Id.Number < other.Id.Number;
+    private static bool IsEarlier(Seat seat, Seat other) =>
+        seat.Since != other.Since ? seat.Since < other.Since : seat.Id.Number < other.Id.Number;
 }

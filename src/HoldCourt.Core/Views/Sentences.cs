@@ -2,7 +2,8 @@ using System.Collections.Immutable;
 
 namespace HoldCourt.Core.Views;
 
-/// <summary>Takes from an entry what a sentence about it needs. The words stand in the message catalogue under <see cref="LedgerRow.What"/>.</summary>
+/// <summary>Takes from an entry what a sentence about it needs. The words stand
+/// in the message catalogue under <see cref="LedgerRow.What"/>.</summary>
 public static class Sentences
 {
     /// <summary>How many names a row carries; the count tells the rest.</summary>
@@ -16,8 +17,6 @@ public static class Sentences
 
     /// <summary>The seats that a fact is about.</summary>
     public static ImmutableArray<SeatId> SeatsOf(Fact fact) => fact.About;
-
-    public static Topic TopicOf(Fact fact) => fact.Topic;
 
     /// <summary>The message that a fact changed; null when it changed none, or made a new one.</summary>
     public static int? MessageOf(Fact fact) => fact.ChangedMessage;

@@ -14,7 +14,8 @@ public sealed class Transition(Sitting before, Sitting after, ImmutableArray<Ent
     private (HashSet<SeatId> Before, HashSet<SeatId> After)? _gone;
 
     /// <summary>Somebody came, went, or is thought to be somebody else.</summary>
-    private bool Moved => field = field || _changed.Any(pair => pair.Before?.Place != pair.After.Place || pair.Before.Recognition != pair.After.Recognition);
+    private bool Moved => field = field
+        || _changed.Any(pair => pair.Before?.Place != pair.After.Place || pair.Before.Recognition != pair.After.Recognition);
 
     /// <summary>Rows may be different of seats that are not: what holds for all is another.</summary>
     private bool TouchesAll => before.Orders != after.Orders || before.Turn?.Seat != after.Turn?.Seat || before.Phase != after.Phase
@@ -78,7 +79,9 @@ public sealed class Transition(Sitting before, Sitting after, ImmutableArray<Ent
             Business = New(BusinessFacet.Of(before, from), BusinessFacet.Of(after, from)),
             Items = New(ItemsFacet.Of(before, from), ItemsFacet.Of(after, from)),
             TakeBack = New(TakeBackFacet.Of(before, from), TakeBackFacet.Of(after, from)),
-            Takeable = ReferenceEquals(before.Takeable, after.Takeable) ? null : TakeableFacet.Of(after, from) is { Sequences: not null } takeable ? takeable : null
+            Takeable = ReferenceEquals(before.Takeable, after.Takeable)
+                ? null
+                : TakeableFacet.Of(after, from) is { Sequences: not null } takeable ? takeable : null
         };
         return set == _nothing ? null : set;
     }

@@ -18,10 +18,23 @@ internal static class AccountsSetup
             options.User.RequireUniqueEmail = true;
             options.User.AllowedUserNameCharacters = null!;
             // Its own validator says more than kinds of letters do.
-            options.Password = new PasswordOptions { RequiredLength = 1, RequireDigit = false, RequireLowercase = false, RequireUppercase = false, RequireNonAlphanumeric = false };
-            options.Lockout = new LockoutOptions { AllowedForNewUsers = true, MaxFailedAccessAttempts = 10, DefaultLockoutTimeSpan = TimeSpan.FromMinutes(15) };
+            options.Password = new PasswordOptions
+            {
+                RequiredLength = 1,
+                RequireDigit = false,
+                RequireLowercase = false,
+                RequireUppercase = false,
+                RequireNonAlphanumeric = false
+            };
+            options.Lockout = new LockoutOptions
+            {
+                AllowedForNewUsers = true,
+                MaxFailedAccessAttempts = 10,
+                DefaultLockoutTimeSpan = TimeSpan.FromMinutes(15)
+            };
             options.Tokens.AuthenticatorIssuer = "Hold Court";
-        }).AddEntityFrameworkStores<CourtDb>().AddSignInManager<CourtSignIn>().AddDefaultTokenProviders().AddPasswordValidator<PasswordStrength>();
+        }).AddEntityFrameworkStores<CourtDb>().AddSignInManager<CourtSignIn>().AddDefaultTokenProviders()
+            .AddPasswordValidator<PasswordStrength>();
         services.Configure<DataProtectionTokenProviderOptions>(options => options.TokenLifespan = LinksHold);
         services.Configure<IdentityPasskeyOptions>(options => options.UserVerificationRequirement = "required");
         services.AddScoped(provider => (CourtSignIn)provider.GetRequiredService<SignInManager<Account>>());
@@ -31,7 +44,8 @@ internal static class AccountsSetup
             cookies.TwoFactorUserIdCookie!.Configure(options => options.Cookie.Name = "hold-court-second");
         });
         services.AddAuthorization();
-        return services.AddSingleton<SignIns>().AddSingleton<House>().AddSingleton<HouseMail>().AddScoped<Keeping>().AddSingleton<UsedCodes>().AddSingleton<Letters>().AddSingleton<FailedSignIns>().AddScoped<OwnData>();
+        return services.AddSingleton<SignIns>().AddSingleton<House>().AddSingleton<HouseMail>().AddScoped<Keeping>()
+            .AddSingleton<UsedCodes>().AddSingleton<Letters>().AddSingleton<FailedSignIns>().AddScoped<OwnData>();
     }
 
     private static void Cookie(CookieAuthenticationOptions options)
@@ -44,7 +58,8 @@ internal static class AccountsSetup
         options.Events.OnRedirectToAccessDenied = context => Problems.Of("notAllowed", 403).ExecuteAsync(context.HttpContext);
         options.Events.OnValidatePrincipal = async context =>
         {
-            if (!await context.HttpContext.RequestServices.GetRequiredService<SignIns>().IsLive(context.Principal)) context.RejectPrincipal();
+            if (!await context.HttpContext.RequestServices.GetRequiredService<SignIns>().IsLive(context.Principal))
+                context.RejectPrincipal();
         };
     }
 }

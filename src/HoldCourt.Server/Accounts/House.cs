@@ -34,8 +34,17 @@ internal sealed class House(IDbContextFactory<CourtDb> databases, IConfiguration
         IsReached = isReached;
         await using var db = await databases.CreateDbContextAsync();
         // An older version did not mark the demo's account.
-        var accounts = await db.Users.AsNoTracking().Select(account => new { account.Id, account.IsKeeper, IsDemo = account.IsDemo || account.Email == Demo.DemoData.Email, account.SuspendedAt }).ToListAsync();
-        var closed = accounts.Where(account => account.SuspendedAt is not null || (account.IsDemo && !DemoIsOpen)).Select(account => account.Id).ToHashSet();
+        var accounts = await db.Users.AsNoTracking()
+            .Select(account => new
+            {
+                account.Id,
+                account.IsKeeper,
+                IsDemo = account.IsDemo
+            || account.Email == Demo.DemoData.Email,
+                account.SuspendedAt
+            }).ToListAsync();
+        var closed = accounts.Where(account => account.SuspendedAt is not null || (account.IsDemo && !DemoIsOpen))
+            .Select(account => account.Id).ToHashSet();
         await signIns.Load(closed);
         WarnsOfDemo = isReached && accounts.Any(account => account.IsDemo && !closed.Contains(account.Id));
         _code = accounts.Any(account => account.IsKeeper && !closed.Contains(account.Id)) ? null : Plans.NewCode(12);
@@ -43,7 +52,8 @@ internal sealed class House(IDbContextFactory<CourtDb> databases, IConfiguration
 
     /// <summary>Compared in the same time whatever is typed.</summary>
     public bool IsSetUpCode(string? typed) =>
-        _code is { } code && typed is { Length: < 100 } && CryptographicOperations.FixedTimeEquals(Digest(typed.Trim().ToLowerInvariant()), Digest(code));
+        _code is { } code && typed is { Length: < 100 }
+            && CryptographicOperations.FixedTimeEquals(Digest(typed.Trim().ToLowerInvariant()), Digest(code));
 
     public void HasKeeper() => _code = null;
 

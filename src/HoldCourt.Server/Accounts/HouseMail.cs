@@ -33,8 +33,13 @@ internal sealed class HouseMail(IDbContextFactory<CourtDb> databases, Outbox out
         using var message = new MimeMessage { Subject = texts[key + ".subject"], Date = time.GetUtcNow() };
         message.From.Add(new MailboxAddress("Hold Court", outbox.From));
         message.To.Add(new MailboxAddress(name, to));
-        var lines = new List<string> { name.Length > 0 ? texts.Say("greeting", name) : texts["house.greeting"], "", texts.Say(key, [address.OfHouse, .. more]) };
-        if (link is not null) lines.AddRange(["", address.OfHouse + link, "", texts.Say(letter == HouseLetter.Join ? "house.joinHolds" : "house.holds", (int)AccountsSetup.LinksHold.TotalHours), texts["house.notYou"]]);
+        var lines = new List<string> { name.Length > 0
+            ? texts.Say("greeting", name)
+            : texts["house.greeting"], "", texts.Say(key, [address.OfHouse, .. more]) };
+        if (link is not null)
+            lines.AddRange(["", address.OfHouse + link, "",
+            texts.Say(letter == HouseLetter.Join ? "house.joinHolds" : "house.holds", (int)AccountsSetup.LinksHold.TotalHours),
+            texts["house.notYou"]]);
         message.Body = new TextPart("plain") { Text = string.Join("\r\n", lines) + "\r\n" };
         return outbox.Row(message, owner: null, secret: link is not null);
     }

@@ -10,7 +10,8 @@ using Microsoft.EntityFrameworkCore;
 namespace HoldCourt.Server.Accounts;
 
 /// <summary>Makes accounts and takes them away. Somebody who can sign in always keeps the house.</summary>
-internal sealed class Keeping(UserManager<Account> users, IDbContextFactory<CourtDb> databases, House house, HouseMail mail, SignIns signIns, TimeProvider time)
+internal sealed class Keeping(UserManager<Account> users, IDbContextFactory<CourtDb> databases, House house, HouseMail mail,
+    SignIns signIns, TimeProvider time)
 {
     public static TimeSpan InvitationHolds { get; } = TimeSpan.FromDays(7);
 
@@ -21,7 +22,8 @@ internal sealed class Keeping(UserManager<Account> users, IDbContextFactory<Cour
 
     /// <summary>The first account, which keeps the house.</summary>
     /// <returns>Either the account, or why not, as the name of a sentence.</returns>
-    public Task<(Account? Made, string? Trouble)> SetUp(string? code, string name, string email, string password, string? language) => InTurn(async () =>
+    public Task<(Account? Made, string? Reason)> SetUp(string? code, string name, string email, string password, string? language) =>
+        InTurn(async () =>
     {
         if (!house.NeedsSetUp) return (null, "setUpDone");
         if (!house.IsSetUpCode(code)) return (null, "setUpCodeWrong");
@@ -29,13 +31,14 @@ internal sealed class Keeping(UserManager<Account> users, IDbContextFactory<Cour
         if (made.Made is null) return made;
         // A keeper who could not sign in keeps nothing any more.
         await using var db = await databases.CreateDbContextAsync();
-        await db.Users.Where(account => account.IsKeeper && account.Id != made.Made.Id).ExecuteUpdateAsync(set => set.SetProperty(account => account.IsKeeper, false));
+        await db.Users.Where(account => account.IsKeeper && account.Id != made.Made.Id)
+            .ExecuteUpdateAsync(set => set.SetProperty(account => account.IsKeeper, false));
         house.HasKeeper();
         return made;
     });
 
     /// <returns>The token of the link, or why not. The token is told this once, and to the one who is to have it.</returns>
-    public async Task<(string? Token, string? Trouble)> Invite(Account by, string email, string? name, bool byMail)
+    public async Task<(string? Token, string? Reason)> Invite(Account by, string email, string? name, bool byMail)
     {
         email = email.Trim();
         if (!Mail.IsAddress(email)) return (null, "emailNotUnderstood");
@@ -47,7 +50,17 @@ internal sealed class Keeping(UserManager<Account> users, IDbContextFactory<Cour
         // The newest one holds.
         await db.Invitations.Where(invitation => invitation.UsedAt == null && invitation.Email == email).ExecuteDeleteAsync();
         var token = SeatCookies.Random128();
-        db.Add(new HostInvitation { Email = email, Name = clean, TokenHash = HashOf(token), ById = by.Id, ByMail = byMail && mail.IsDelivered, At = Now, Until = Now + (long)InvitationHolds.TotalMilliseconds });
+        db.Add(new HostInvitation
+        {
+            Email = email,
+            Name = clean,
+            TokenHash = HashOf(token),
+            ById = by.Id,
+            ByMail = byMail
+            && mail.IsDelivered,
+            At = Now,
+            Until = Now + (long)InvitationHolds.TotalMilliseconds
+        });
         if (byMail) db.Add(mail.Row(HouseLetter.Join, email, clean, by.Language, $"/join#{token}", by.Name));
         await db.SaveChangesAsync();
         if (byMail) mail.Nudge();
@@ -60,10 +73,11 @@ internal sealed class Keeping(UserManager<Account> users, IDbContextFactory<Cour
         if (token is not { Length: > 0 and < 100 }) return null;
         await using var db = await databases.CreateDbContextAsync();
         var hash = HashOf(token);
-        return await db.Invitations.AsNoTracking().SingleOrDefaultAsync(invitation => invitation.TokenHash == hash && invitation.UsedAt == null && invitation.Until > Now);
+        return await db.Invitations.AsNoTracking()
+            .SingleOrDefaultAsync(invitation => invitation.TokenHash == hash && invitation.UsedAt == null && invitation.Until > Now);
     }
 
-    public Task<(Account? Made, string? Trouble)> Join(string? token, string name, string password, string? language) => InTurn(async () =>
+    public Task<(Account? Made, string? Reason)> Join(string? token, string name, string password, string? language) => InTurn(async () =>
     {
         if (await Invitation(token) is not { } invitation) return (null, "invitationGone");
         // Only a link that came by mail shows that the person reads that address.
@@ -119,15 +133,20 @@ internal sealed class Keeping(UserManager<Account> users, IDbContextFactory<Cour
     public Task<string?> Remove(string id, string? heir) => Change(id, async (db, account) =>
     {
         if (account.IsKeeper && !await HasOtherKeeper(db, id)) return "lastKeeper";
-        if (heir is null && await db.Sittings.AnyAsync(sitting => sitting.AdjournedAt == null && sitting.Session!.OwnerId == id)) return "isLive";
-        if (heir is not null && (heir == id || await db.Users.FindAsync(heir) is not { SuspendedAt: null } || signIns.IsClosed(heir))) return "noSuchHost";
+        if (heir is null && await db.Sittings.AnyAsync(sitting => sitting.AdjournedAt == null && sitting.Session!.OwnerId == id))
+            return "isLive";
+        if (heir is not null && (heir == id || await db.Users.FindAsync(heir) is not { SuspendedAt: null } || signIns.IsClosed(heir)))
+            return "noSuchHost";
         await signIns.Close(id);
         await using var all = await db.Database.BeginTransactionAsync();
         if (heir is not null)
         {
-            await db.CoOwners.Where(owner => owner.AccountId == heir && db.Sessions.Any(session => session.Id == owner.SessionId && session.OwnerId == id)).ExecuteDeleteAsync();
-            await db.Outbox.Where(message => message.OwnerId == id && message.SessionId != null).ExecuteUpdateAsync(set => set.SetProperty(message => message.OwnerId, heir));
-            await db.Sessions.Where(session => session.OwnerId == id).ExecuteUpdateAsync(set => set.SetProperty(session => session.OwnerId, heir));
+            await db.CoOwners.Where(owner => owner.AccountId == heir
+                && db.Sessions.Any(session => session.Id == owner.SessionId && session.OwnerId == id)).ExecuteDeleteAsync();
+            await db.Outbox.Where(message => message.OwnerId == id && message.SessionId != null)
+                .ExecuteUpdateAsync(set => set.SetProperty(message => message.OwnerId, heir));
+            await db.Sessions.Where(session => session.OwnerId == id)
+                .ExecuteUpdateAsync(set => set.SetProperty(session => session.OwnerId, heir));
         }
         await db.Users.Where(kept => kept.Id == id).ExecuteDeleteAsync();
         await all.CommitAsync();
@@ -136,7 +155,8 @@ internal sealed class Keeping(UserManager<Account> users, IDbContextFactory<Cour
 
     public static string HashOf(string token) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(token)));
 
-    private async Task<(Account? Made, string? Trouble)> Make(string name, string email, string password, string? language, bool confirmed, bool keeper)
+    private async Task<(Account? Made, string? Reason)> Make(string name, string email, string password, string? language, bool confirmed,
+        bool keeper)
     {
         if (PersonName.Refuses(name) is { } badName) return (null, badName.Reason.Name);
         if (!Mail.IsAddress(email.Trim())) return (null, "emailNotUnderstood");
@@ -168,17 +188,24 @@ internal sealed class Keeping(UserManager<Account> users, IDbContextFactory<Cour
 
     private async Task<bool> HasOtherKeeper(CourtDb db, string id)
     {
-        var others = await db.Users.Where(account => account.IsKeeper && account.Id != id && account.SuspendedAt == null).Select(account => account.Id).ToListAsync();
+        var others = await db.Users.Where(account => account.IsKeeper && account.Id != id && account.SuspendedAt == null)
+            .Select(account => account.Id).ToListAsync();
         return others.Exists(other => !signIns.IsClosed(other));
     }
 
-    private static Task<int> Set(CourtDb db, string id, System.Linq.Expressions.Expression<Func<Account, bool>> keeper, System.Linq.Expressions.Expression<Func<Account, long?>> suspended) =>
-        db.Users.Where(account => account.Id == id).ExecuteUpdateAsync(set => set.SetProperty(account => account.IsKeeper, keeper).SetProperty(account => account.SuspendedAt, suspended));
+    private static Task<int> Set(CourtDb db, string id,
+        System.Linq.Expressions.Expression<Func<Account, bool>> keeper,
+        System.Linq.Expressions.Expression<Func<Account, long?>> suspended) =>
+        db.Users.Where(account => account.Id == id)
+            .ExecuteUpdateAsync(set => set.SetProperty(account => account.IsKeeper, keeper)
+            .SetProperty(account => account.SuspendedAt, suspended));
 
     private Task<string?> Change(string id, Func<CourtDb, Account, Task<string?>> how) => InTurn(async () =>
     {
         await using var db = await databases.CreateDbContextAsync();
-        return await db.Users.AsNoTracking().SingleOrDefaultAsync(account => account.Id == id) is { } account ? await how(db, account) : "noSuchHost";
+        return await db.Users.AsNoTracking().SingleOrDefaultAsync(account => account.Id == id) is { } account
+            ? await how(db, account)
+            : "noSuchHost";
     });
 
     private static async Task<T> InTurn<T>(Func<Task<T>> what)

@@ -15,7 +15,8 @@ internal sealed partial class Letters(IServiceScopeFactory scopes, SignInGuard g
             if (!guard.MayWriteTo(email)) return;
             await using var scope = scopes.CreateAsyncScope();
             var users = scope.ServiceProvider.GetRequiredService<UserManager<Account>>();
-            if (await users.FindByEmailAsync(email.Trim()) is { } account && !signIns.IsClosed(account.Id)) await mail.Send(HouseLetter.Reset, account.Email!, account.Name, account.Language, await ResetLink(users, account));
+            if (await users.FindByEmailAsync(email.Trim()) is { } account && !signIns.IsClosed(account.Id))
+                await mail.Send(HouseLetter.Reset, account.Email!, account.Name, account.Language, await ResetLink(users, account));
         }
         catch (Exception e)
         {
@@ -28,11 +29,13 @@ internal sealed partial class Letters(IServiceScopeFactory scopes, SignInGuard g
 
     /// <summary>A link that shows that the person reads the address.</summary>
     public async Task Confirm(UserManager<Account> users, Account account) =>
-        await mail.Send(HouseLetter.Confirm, account.Email!, account.Name, account.Language, $"/confirm#{account.Id}.{Uri.EscapeDataString(await users.GenerateEmailConfirmationTokenAsync(account))}");
+        await mail.Send(HouseLetter.Confirm, account.Email!, account.Name, account.Language,
+            $"/confirm#{account.Id}.{Uri.EscapeDataString(await users.GenerateEmailConfirmationTokenAsync(account))}");
 
     /// <summary>The same for an address that is to take the old one's place.</summary>
     public async Task Move(UserManager<Account> users, Account account, string to) => await mail.Send(
-        HouseLetter.Confirm, to, account.Name, account.Language, $"/confirm#{account.Id}.{Uri.EscapeDataString(await users.GenerateChangeEmailTokenAsync(account, to))}.{Uri.EscapeDataString(to)}");
+        HouseLetter.Confirm, to, account.Name, account.Language,
+        $"/confirm#{account.Id}.{Uri.EscapeDataString(await users.GenerateChangeEmailTokenAsync(account, to))}.{Uri.EscapeDataString(to)}");
 
     [LoggerMessage(LogLevel.Error, "A message about a forgotten password could not be written")]
     private partial void LogNotSent(Exception e);

@@ -17,7 +17,12 @@ internal sealed class OwnData(IDbContextFactory<CourtDb> databases, IGrainFactor
     /// <returns>A stream over a file that goes when it is closed.</returns>
     public async Task<Stream> Archive(Account account, CancellationToken cancel)
     {
-        var options = new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.ReadWrite, Options = FileOptions.DeleteOnClose | FileOptions.Asynchronous };
+        var options = new FileStreamOptions
+        {
+            Mode = FileMode.CreateNew,
+            Access = FileAccess.ReadWrite,
+            Options = FileOptions.DeleteOnClose | FileOptions.Asynchronous
+        };
         if (!OperatingSystem.IsWindows()) options.UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite;
         var file = new FileStream(Path.Combine(Path.GetTempPath(), $"hold-court-{Guid.NewGuid():N}.zip"), options);
         try
@@ -36,20 +41,37 @@ internal sealed class OwnData(IDbContextFactory<CourtDb> databases, IGrainFactor
     private async Task Write(ZipArchive zip, Account account, CancellationToken cancel)
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
-        await Put("account.json", new { account.Name, account.Email, account.EmailConfirmed, account.TwoFactorEnabled, Since = DateOf(account.CreatedAt), Settings = account.Settings is { } settings ? JsonDocument.Parse(settings).RootElement : (JsonElement?)null });
+        await Put("account.json",
+            new
+            {
+                account.Name,
+                account.Email,
+                account.EmailConfirmed,
+                account.TwoFactorEnabled,
+                Since = DateOf(account.CreatedAt),
+                Settings = account.Settings is { } settings ? JsonDocument.Parse(settings).RootElement : (JsonElement?)null
+            });
         await Put("contacts.json", (await db.Contacts.AsNoTracking().Where(contact => contact.OwnerId == account.Id).ToListAsync(cancel))
-            .Select(contact => new { contact.Name, contact.Email, contact.Phone, Groups = JsonDocument.Parse(contact.Groups).RootElement }));
+            .Select(contact => new
+            {
+                contact.Name,
+                contact.Email,
+                contact.Phone,
+                Groups = JsonDocument.Parse(contact.Groups).RootElement
+            }));
         await Put("presets.json", (await db.Presets.AsNoTracking().Where(preset => preset.OwnerId == account.Id).ToListAsync(cancel))
             .Select(preset => new { preset.Name, preset.Door, Orders = JsonDocument.Parse(preset.Orders).RootElement }));
         var now = new Instant(time.GetUtcNow().ToUnixTimeMilliseconds());
         foreach (var session in await db.Sessions.AsNoTracking().Where(session => session.OwnerId == account.Id).ToListAsync(cancel))
         {
             var folder = $"sessions/{session.Id:N}";
-            var docket = await db.Docket.AsNoTracking().Where(line => line.SessionId == session.Id).OrderBy(line => line.Position).ToListAsync(cancel);
+            var docket = await db.Docket.AsNoTracking().Where(line => line.SessionId == session.Id).OrderBy(line => line.Position)
+                .ToListAsync(cancel);
             var zone = PlanTimes.Zone(session.Zone) ?? TimeZoneInfo.Utc;
             await Put($"{folder}/plan.json", Plans.Of(session, docket.Count(line => line.InvitedAt is not null), now));
             await Put($"{folder}/docket.json", docket.Select(line => DocketTable.LineOf(line, zone)));
-            foreach (var paper in await db.Papers.AsNoTracking().Where(paper => paper.SessionId == session.Id).ToListAsync(cancel)) await PutBytes($"{folder}/papers/{paper.Id}-{paper.Name}", paper.Content);
+            foreach (var paper in await db.Papers.AsNoTracking().Where(paper => paper.SessionId == session.Id).ToListAsync(cancel))
+                await PutBytes($"{folder}/papers/{paper.Id}-{paper.Name}", paper.Content);
             foreach (var sitting in await db.Sittings.AsNoTracking().Where(sitting => sitting.SessionId == session.Id).ToListAsync(cancel))
             {
                 // As the account may know them by its seat: what two others wrote to each other is in neither.
@@ -59,7 +81,8 @@ internal sealed class OwnData(IDbContextFactory<CourtDb> databases, IGrainFactor
                 if (await grain.ExportChat(person) is { } chat) await Put($"{place}/chat.json", chat);
             }
         }
-        foreach (var message in await db.Outbox.AsNoTracking().Where(message => message.OwnerId == account.Id).ToListAsync(cancel)) await PutBytes($"outbox/{message.Id}.eml", message.Mime);
+        foreach (var message in await db.Outbox.AsNoTracking().Where(message => message.OwnerId == account.Id).ToListAsync(cancel))
+            await PutBytes($"outbox/{message.Id}.eml", message.Mime);
 
         Task Put(string name, object value) => PutBytes(name, JsonSerializer.SerializeToUtf8Bytes(value, _json));
 

@@ -26,7 +26,9 @@ internal sealed class PasswordStrength : IPasswordValidator<Account>
     public static Strength Of(string password, params IEnumerable<string?> about)
     {
         if (password.Length < Shortest) return Strength.Weak;
-        var words = about.OfType<string>().SelectMany(word => word.Split([' ', '@', '.', '-'], StringSplitOptions.RemoveEmptyEntries).Append(word)).Where(word => word.Length > 2).Append("hold court").Append("holdcourt");
+        var words = about.OfType<string>()
+            .SelectMany(word => word.Split([' ', '@', '.', '-'], StringSplitOptions.RemoveEmptyEntries).Append(word))
+            .Where(word => word.Length > 2).Append("hold court").Append("holdcourt");
         return Zxcvbn.Zxcvbn.MatchPassword(password.Length > Judged ? password[..Judged] : password, words).Score switch
         {
             < LeastScore => Strength.Weak,
@@ -45,5 +47,7 @@ internal sealed class PasswordStrength : IPasswordValidator<Account>
     };
 
     public Task<IdentityResult> ValidateAsync(UserManager<Account> manager, Account user, string? password) =>
-        Task.FromResult(Refuses(password, user.Name, user.Email) is { } reason ? IdentityResult.Failed(new IdentityError { Code = reason, Description = reason }) : IdentityResult.Success);
+        Task.FromResult(Refuses(password, user.Name, user.Email) is { } reason
+            ? IdentityResult.Failed(new IdentityError { Code = reason, Description = reason })
+            : IdentityResult.Success);
 }

@@ -61,7 +61,8 @@ public sealed class SignIns(IDbContextFactory<CourtDb> databases, TimeProvider t
         await db.SaveChangesAsync();
         _held[record.Id] = new Held(record);
         // The password may have been changed while the old one was being checked.
-        if (await db.Users.Where(kept => kept.Id == account).Select(kept => kept.SecurityStamp).SingleOrDefaultAsync() != stamp) await End(record.Id);
+        if (await db.Users.Where(kept => kept.Id == account).Select(kept => kept.SecurityStamp).SingleOrDefaultAsync() != stamp)
+            await End(record.Id);
         foreach (var surplus in Of(account).Skip(MostOfOne).ToList()) await End(surplus.Id);
         return record.Id;
     }
@@ -69,7 +70,8 @@ public sealed class SignIns(IDbContextFactory<CourtDb> databases, TimeProvider t
     /// <summary>Whether this cookie still counts; the moment is noted now and then.</summary>
     public async Task<bool> IsLive(ClaimsPrincipal? user)
     {
-        if (HeldBy(user) is not { } held || held.Record.AccountId != user!.FindFirstValue(ClaimTypes.NameIdentifier) || _closed.ContainsKey(held.Record.AccountId)) return false;
+        if (HeldBy(user) is not { } held || held.Record.AccountId != user!.FindFirstValue(ClaimTypes.NameIdentifier)
+            || _closed.ContainsKey(held.Record.AccountId)) return false;
         if (Now - held.Record.SeenAt > Lifetime.TotalMilliseconds)
         {
             await End(held.Record.Id);
@@ -94,12 +96,14 @@ public sealed class SignIns(IDbContextFactory<CourtDb> databases, TimeProvider t
     }
 
     /// <summary>Of one account, the newest first.</summary>
-    public IEnumerable<SignInRecord> Of(string account) => _held.Values.Select(held => held.Record).Where(record => record.AccountId == account).OrderByDescending(record => record.SeenAt);
+    public IEnumerable<SignInRecord> Of(string account) =>
+        _held.Values.Select(held => held.Record).Where(record => record.AccountId == account).OrderByDescending(record => record.SeenAt);
 
     public static string? IdOf(ClaimsPrincipal? user) => user?.FindFirstValue(Claim);
 
     /// <summary>Is cancelled when the sign-in under which a request came ends; never for guests.</summary>
-    public CancellationToken Ends(string? signIn) => signIn is null ? CancellationToken.None : _held.TryGetValue(signIn, out var held) ? held.Ends.Token : new CancellationToken(true);
+    public CancellationToken Ends(string? signIn) =>
+        signIn is null ? CancellationToken.None : _held.TryGetValue(signIn, out var held) ? held.Ends.Token : new CancellationToken(true);
 
     public async Task End(string signIn)
     {
@@ -128,7 +132,9 @@ public sealed class SignIns(IDbContextFactory<CourtDb> databases, TimeProvider t
     private async Task Note(SignInRecord record)
     {
         await using var db = await databases.CreateDbContextAsync();
-        await db.SignIns.Where(kept => kept.Id == record.Id).ExecuteUpdateAsync(set => set.SetProperty(kept => kept.SeenAt, record.SeenAt).SetProperty(kept => kept.ProvedAt, record.ProvedAt));
+        await db.SignIns.Where(kept => kept.Id == record.Id)
+            .ExecuteUpdateAsync(set => set.SetProperty(kept => kept.SeenAt, record.SeenAt)
+            .SetProperty(kept => kept.ProvedAt, record.ProvedAt));
     }
 
     private long Now => time.GetUtcNow().ToUnixTimeMilliseconds();

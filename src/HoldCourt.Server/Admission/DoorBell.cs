@@ -39,7 +39,8 @@ internal sealed class DoorBell
 
     public sealed class Listener(DoorBell bell) : IDisposable
     {
-        private readonly Channel<bool> _rings = Channel.CreateBounded<bool>(new BoundedChannelOptions(1) { FullMode = BoundedChannelFullMode.DropWrite });
+        private readonly Channel<bool> _rings =
+            Channel.CreateBounded<bool>(new BoundedChannelOptions(1) { FullMode = BoundedChannelFullMode.DropWrite });
 
         internal void Hear() => _rings.Writer.TryWrite(true);
 

@@ -13,7 +13,9 @@ using HoldCourt.Server.Sittings;
 namespace HoldCourt.Server.Admission;
 
 /// <summary>The way from a link to a seat.</summary>
-internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFactory grains, SeatCookies cookies, CodeGuard guard, SeatLimits limits, DoorBell bell, UserManager<Account> users, TimeProvider time)
+internal sealed class Doorstep(
+    IDbContextFactory<CourtDb> databases, IGrainFactory grains, SeatCookies cookies, CodeGuard guard,
+    SeatLimits limits, DoorBell bell, UserManager<Account> users, TimeProvider time)
 {
     private const int LinkLength = 22;
     private static readonly TimeSpan _quiet = TimeSpan.FromSeconds(15);
@@ -22,7 +24,8 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
     {
         if (link.Length != LinkLength) return null;
         await using var db = await databases.CreateDbContextAsync();
-        return await db.Sessions.AsNoTracking().Include(s => s.Sittings.Where(sitting => sitting.AdjournedAt == null)).SingleOrDefaultAsync(s => s.Link == link);
+        return await db.Sessions.AsNoTracking().Include(s => s.Sittings.Where(sitting => sitting.AdjournedAt == null))
+            .SingleOrDefaultAsync(s => s.Link == link);
     }
 
     public async Task<DoorPage> Page(Session session, string? invitation, HttpContext http)
@@ -31,14 +34,20 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
         var account = await users.GetUserAsync(http.User);
         var owner = await Owns(session, account);
         var running = session.Sittings.Find(sitting => sitting.AdjournedAt is null);
-        var start = invited?.SlotAt is { } slot ? new Instant(slot) : PlanTimes.Next(session, new Instant(time.GetUtcNow().ToUnixTimeMilliseconds()));
+        var start = invited?.SlotAt is { } slot
+            ? new Instant(slot)
+            : PlanTimes.Next(session, new Instant(time.GetUtcNow().ToUnixTimeMilliseconds()));
         var knownName = account?.Name ?? invited?.Name;
         var (gone, mine) = (invitation is not null && invited is null, owner ? session.Id : (Guid?)null);
         if (running is null)
         {
             var over = await WasHeld(session) && session.Kind == SessionKind.Once;
-            return new DoorPage(session.Title, await OwnerName(session), start, over ? DoorPhase.Over : DoorPhase.NotOpen, null,
-                owner ? EntryKind.EnterAsHost : EntryKind.Announce, false, false, false, null, knownName, false, false, session.CancelledAt is not null, gone, mine);
+            return new DoorPage(
+                Title: session.Title, HostName: await OwnerName(session), StartsAt: start,
+                Phase: over ? DoorPhase.Over : DoorPhase.NotOpen, Sitting: null,
+                Entry: owner ? EntryKind.EnterAsHost : EntryKind.Announce, HoldsSeat: false, Barred: false, NeedsPasscode: false,
+                Lock: null, KnownName: knownName, HasHostKey: false, Preparing: false, Cancelled: session.CancelledAt is not null,
+                InvitationGone: gone, Session: mine);
         }
         bell.Know(running.Id, session.Id);
         var holder = cookies.Read(http, running.Id);
@@ -54,14 +63,18 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
             null => EntryKind.Announce
         };
         var tooEarly = state.Preparing && !session.EarlyEntry && !state.ComesBack && state.EntersAs is null;
-        return new DoorPage(session.Title, state.HostName ?? await OwnerName(session), start, tooEarly ? DoorPhase.NotOpen : DoorPhase.Open, running.Id, entry,
-            state.HoldsSeat, state.Barred, session.PasscodeHash is not null && !owner && !state.ComesBack, state.Lock, knownName, session.HostKeyHash is not null && !owner, state.Preparing,
-            false, gone, mine);
+        return new DoorPage(
+            Title: session.Title, HostName: state.HostName ?? await OwnerName(session), StartsAt: start,
+            Phase: tooEarly ? DoorPhase.NotOpen : DoorPhase.Open, Sitting: running.Id, Entry: entry, HoldsSeat: state.HoldsSeat,
+            Barred: state.Barred, NeedsPasscode: session.PasscodeHash is not null && !owner && !state.ComesBack, Lock: state.Lock,
+            KnownName: knownName, HasHostKey: session.HostKeyHash is not null && !owner, Preparing: state.Preparing, Cancelled: false,
+            InvitationGone: gone, Session: mine);
     }
 
     public async Task<IResult> Announce(Session session, AnnounceWish wish, HttpContext http)
     {
-        if (session.Sittings.Find(sitting => sitting.AdjournedAt is null) is not { } running) return Problems.Of(new Refusal(Reason.NotOpen));
+        if (session.Sittings.Find(sitting => sitting.AdjournedAt is null) is not { } running)
+            return Problems.Of(new Refusal(Reason.NotOpen));
         if (PersonName.Refuses(wish.Name) is { } badName) return Problems.Of(badName);
         var account = await users.GetUserAsync(http.User);
         var grain = grains.GetGrain<ISittingGrain>(running.Id);
@@ -70,14 +83,19 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
         var person = account is not null ? SeatCookies.KeyOf(account.Id) : holder ?? SeatCookies.NewGuest();
         var state = await grain.Door(holder, person);
         var owner = await Owns(session, account);
-        var (shown, wait) = owner ? (Shown.Nothing, TimeSpan.Zero) : await guard.Check(session.Id, session.PasscodeHash, session.HostKeyHash, wish.Passcode, holder?.Value, address);
+        var (shown, wait) = owner
+            ? (Shown.Nothing, TimeSpan.Zero)
+            : await guard.Check(session.Id, session.PasscodeHash, session.HostKeyHash, wish.Passcode, holder?.Value, address);
         // Whoever shows a wrong code is told so, also where none is needed.
-        if (shown is Shown.Wrong or Shown.TooOften || (shown == Shown.Nothing && session.PasscodeHash is not null && !owner && !state.ComesBack))
+        if (shown is Shown.Wrong or Shown.TooOften
+            || (shown == Shown.Nothing && session.PasscodeHash is not null && !owner && !state.ComesBack))
             return Problems.Of(wait > TimeSpan.Zero ? "passcodeWait" : "passcodeWrong", wait > TimeSpan.Zero ? 429 : 403,
                 new Dictionary<string, object?> { ["seconds"] = (int)Math.Ceiling(wait.TotalSeconds) });
-        if (state.Preparing && !session.EarlyEntry && shown != Shown.HostKey && !owner && !state.ComesBack) return Problems.Of(new Refusal(Reason.NotOpen));
+        if (state.Preparing && !session.EarlyEntry && shown != Shown.HostKey && !owner && !state.ComesBack)
+            return Problems.Of(new Refusal(Reason.NotOpen));
         if (!state.IsKnown && !limits.NewPerson(running.Id, address)) return Problems.Of("tooManyTries", 429);
-        var arrival = await grain.Announce(new Announce(person, wish.Name!, await Proof(session, await Invited(session, wish.Invitation), account), shown == Shown.HostKey, Owns: owner));
+        var arrival = await grain.Announce(new Announce(person, wish.Name!,
+            await Proof(session, await Invited(session, wish.Invitation), account), shown == Shown.HostKey, Owns: owner));
         if (arrival.Refusal is { } refusal) return Problems.Of(refusal);
         cookies.Write(http, running.Id, person);
         return Results.Ok(new Announcement(running.Id));
@@ -98,7 +116,8 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
         }
     }
 
-    /// <summary>The line of the docket that somebody proves: by a personal link, or by the one line that names the account's confirmed address.</summary>
+    /// <summary>The line of the docket that somebody proves: by a personal link,
+    /// or by the one line that names the account's confirmed address.</summary>
     private async Task<string?> Proof(Session session, DocketRecord? invited, Account? account)
     {
         if (invited is not null) return DocketTable.KeyOf(invited);
@@ -143,14 +162,18 @@ internal sealed class Doorstep(IDbContextFactory<CourtDb> databases, IGrainFacto
     public async Task<Refusal?> DoFor(Session session, HttpContext http, SeatCommand command)
     {
         if (session.Sittings.Find(sitting => sitting.AdjournedAt is null) is not { } running) return new Refusal(Reason.NotOpen);
-        return cookies.Read(http, running.Id) is { } person ? await grains.GetGrain<ISittingGrain>(running.Id).DoFor(person, command) : new Refusal(Reason.NotInside);
+        return cookies.Read(http, running.Id) is { } person
+            ? await grains.GetGrain<ISittingGrain>(running.Id).DoFor(person, command)
+            : new Refusal(Reason.NotInside);
     }
 
     /// <summary>Why a wish of whoever sent the request would be refused; null when it would be done.</summary>
     public async Task<Refusal?> WouldRefuse(Session session, HttpContext http, SeatCommand command)
     {
         if (session.Sittings.Find(sitting => sitting.AdjournedAt is null) is not { } running) return new Refusal(Reason.NotOpen);
-        return cookies.Read(http, running.Id) is { } person ? await grains.GetGrain<ISittingGrain>(running.Id).WouldRefuse(person, command) : new Refusal(Reason.NotInside);
+        return cookies.Read(http, running.Id) is { } person
+            ? await grains.GetGrain<ISittingGrain>(running.Id).WouldRefuse(person, command)
+            : new Refusal(Reason.NotInside);
     }
 
     public async Task<string?> OwnerName(Session session) => (await users.FindByIdAsync(session.OwnerId))?.Name;

@@ -56,12 +56,14 @@ internal static class AccountEndpoints
         api.MapGet("/me", async (HttpContext http, UserManager<Account> users, IAntiforgery antiforgery, House house) =>
         {
             var account = await users.GetUserAsync(http.User);
-            return new Me(account?.Id, account?.Name, account?.Email, antiforgery.GetAndStoreTokens(http).RequestToken!, account?.IsKeeper ?? false, house.NeedsSetUp, house.WarnsOfDemo, account?.Settings);
+            return new Me(account?.Id, account?.Name, account?.Email, antiforgery.GetAndStoreTokens(http).RequestToken!, account?.IsKeeper
+                ?? false, house.NeedsSetUp, house.WarnsOfDemo, account?.Settings);
         });
         var ways = api.MapGroup("").RequireRateLimiting(SecuritySetup.SignIn);
         ways.MapPost("/sign-in", WithPassword);
         ways.MapPost("/sign-in/code", WithCode);
-        ways.MapPost("/sign-in/passkey/options", async (CourtSignIn signIn) => Results.Content(await signIn.MakePasskeyRequestOptionsAsync(null), "application/json"));
+        ways.MapPost("/sign-in/passkey/options", async (CourtSignIn signIn) =>
+            Results.Content(await signIn.MakePasskeyRequestOptionsAsync(null), "application/json"));
         ways.MapPost("/sign-in/passkey", async (PasskeyProof proof, CourtSignIn signIn) =>
         {
             if (string.IsNullOrEmpty(proof.Credential)) return Problems.Of("notUnderstood", 400);
@@ -84,7 +86,8 @@ internal static class AccountEndpoints
         ways.MapPost("/set-up", async (SetUpWish wish, Keeping keeping, CourtSignIn signIn, CodeGuard guard, HttpContext http) =>
         {
             if (wish.Name is null || wish.Email is null || wish.Password is null) return Problems.Of("notUnderstood", 400);
-            if (guard.SlowsDown(http.Connection.RemoteIpAddress?.ToString() ?? "", out var wait)) return Problems.Of("passcodeWait", 429, new Dictionary<string, object?> { ["seconds"] = wait });
+            if (guard.SlowsDown(http.Connection.RemoteIpAddress?.ToString() ?? "", out var wait))
+                return Problems.Of("passcodeWait", 429, new Dictionary<string, object?> { ["seconds"] = wait });
             var (made, reason) = await keeping.SetUp(wish.Code, wish.Name, wish.Email, wish.Password, wish.Language);
             if (reason is not "setUpCodeWrong") guard.WasRight(http.Connection.RemoteIpAddress?.ToString() ?? "");
             if (made is null) return Problems.Of(reason!, reason is "setUpCodeWrong" or "setUpDone" ? 403 : 400);
@@ -102,7 +105,8 @@ internal static class AccountEndpoints
         ways.MapPost("/confirm", async (ConfirmWish wish, UserManager<Account> users, HouseMail mail) =>
         {
             if (await Named(users, wish.Account, wish.Token) is not { } account) return Problems.Of("linkGone", 404);
-            if (wish.Email is null) return (await users.ConfirmEmailAsync(account, wish.Token!)).Succeeded ? Results.NoContent() : Problems.Of("linkGone", 404);
+            if (wish.Email is null)
+                return (await users.ConfirmEmailAsync(account, wish.Token!)).Succeeded ? Results.NoContent() : Problems.Of("linkGone", 404);
             var before = account.Email!;
             var result = await users.ChangeEmailAsync(account, wish.Email, wish.Token!);
             if (!result.Succeeded) return Problems.Of(Keeping.ReasonOf(result), 404);
@@ -111,7 +115,9 @@ internal static class AccountEndpoints
             return Results.NoContent();
         });
         ways.MapPost("/join/look", async (InvitationLook look, Keeping keeping) =>
-            await keeping.Invitation(look.Token) is { } invitation ? Results.Ok(new InvitationPage(invitation.Email, invitation.Name)) : Problems.Of("invitationGone", 404));
+            await keeping.Invitation(look.Token) is { } invitation
+                ? Results.Ok(new InvitationPage(invitation.Email, invitation.Name))
+                : Problems.Of("invitationGone", 404));
         ways.MapPost("/join", async (JoinWish wish, Keeping keeping, CourtSignIn signIn) =>
         {
             if (wish.Name is null || wish.Password is null) return Problems.Of("notUnderstood", 400);
@@ -121,12 +127,16 @@ internal static class AccountEndpoints
             return Results.NoContent();
         });
         api.MapPost("/password-strength", (StrengthWish wish) =>
-            new StrengthRow(wish.Password is { Length: <= PasswordStrength.Longest } password ? PasswordStrength.Of(password, wish.Name, wish.Email) : Strength.Weak)).RequireRateLimiting(SecuritySetup.Strength);
+            new StrengthRow(wish.Password is { Length: <= PasswordStrength.Longest } password
+                ? PasswordStrength.Of(password, wish.Name, wish.Email)
+                : Strength.Weak)).RequireRateLimiting(SecuritySetup.Strength);
     }
 
-    private static async Task<IResult> WithPassword(SignIn wish, CourtSignIn signIn, UserManager<Account> users, SignInGuard guard, FailedSignIns failed, HttpContext http)
+    private static async Task<IResult> WithPassword(SignIn wish, CourtSignIn signIn, UserManager<Account> users, SignInGuard guard,
+        FailedSignIns failed, HttpContext http)
     {
-        if (wish.Email is not { Length: > 0 and < 300 } || wish.Password is not { Length: > 0 and < 300 }) return Problems.Of("signInEmpty", 400);
+        if (wish.Email is not { Length: > 0 and < 300 } || wish.Password is not { Length: > 0 and < 300 })
+            return Problems.Of("signInEmpty", 400);
         if (guard.Begin(http, wish.Email) is { } wait) return Wait("signInWait", wait);
         signIn.IsKnownBrowser = guard.IsKnown(http, wish.Email);
         var account = await users.FindByNameAsync(wish.Email.Trim());
@@ -155,7 +165,9 @@ internal static class AccountEndpoints
         signIn.IsKnownBrowser = true;
         var code = step.Recovery ? step.Code?.Trim() ?? "" : UsedCodes.Clean(step.Code);
         if (code.Length is 0 or > 40 || (!step.Recovery && !used.Use(account.Id, code))) return Problems.Of("codeWrong", 401);
-        var result = step.Recovery ? await signIn.TwoFactorRecoveryCodeSignInAsync(code.ToUpperInvariant()) : await signIn.TwoFactorAuthenticatorSignInAsync(code, isPersistent: true, rememberClient: false);
+        var result = step.Recovery
+            ? await signIn.TwoFactorRecoveryCodeSignInAsync(code.ToUpperInvariant())
+            : await signIn.TwoFactorAuthenticatorSignInAsync(code, isPersistent: true, rememberClient: false);
         if (!result.Succeeded) return Problems.Of(result.IsNotAllowed ? "accountClosed" : "codeWrong", 401);
         guard.Remember(http, account.Email!);
         return Results.NoContent();
@@ -179,5 +191,6 @@ internal static class AccountEndpoints
     private static async Task<Account?> Named(UserManager<Account> users, string? id, string? token) =>
         id is { Length: > 0 and < 100 } && token is { Length: > 0 and < LongestLink } ? await users.FindByIdAsync(id) : null;
 
-    public static IResult Wait(string reason, TimeSpan wait) => Problems.Of(reason, 429, new Dictionary<string, object?> { ["seconds"] = (int)Math.Ceiling(wait.TotalSeconds) });
+    public static IResult Wait(string reason, TimeSpan wait) =>
+        Problems.Of(reason, 429, new Dictionary<string, object?> { ["seconds"] = (int)Math.Ceiling(wait.TotalSeconds) });
 }

@@ -14,7 +14,9 @@ internal static class ContactEndpoints
         {
             if (Refuses(row) is { } reason) return Problems.Of(reason, 400);
             await using var db = await desk.Db();
-            var contact = row.Id == 0 ? null : await db.Contacts.SingleOrDefaultAsync(contact => contact.Id == row.Id && contact.OwnerId == desk.Owner);
+            var contact = row.Id == 0
+                ? null
+                : await db.Contacts.SingleOrDefaultAsync(contact => contact.Id == row.Id && contact.OwnerId == desk.Owner);
             if (row.Id != 0 && contact is null) return Problems.Of("noSuchContact", 404);
             if (contact is null) db.Add(contact = new Contact { OwnerId = desk.Owner, Name = row.Name });
             ContactTable.Into(contact, row);
@@ -28,7 +30,8 @@ internal static class ContactEndpoints
             return Results.NoContent();
         });
         // Looking first and importing after read the same file, so that what was shown is what is done.
-        contacts.MapPost("/import/look", async (Desk desk, HttpRequest request) => ContactTable.Import(await Uploads.Read(request), await Mine(desk))).WithMetadata(Uploads.Limit);
+        contacts.MapPost("/import/look", async (Desk desk, HttpRequest request) =>
+            ContactTable.Import(await Uploads.Read(request), await Mine(desk))).WithMetadata(Uploads.Limit);
         contacts.MapPost("/import", async (Desk desk, HttpRequest request) =>
         {
             var bytes = await Uploads.Read(request);
@@ -50,17 +53,22 @@ internal static class ContactEndpoints
             await whole.CommitAsync();
             return Results.Ok(import with { Rows = [.. import.Rows.Where(row => row.Deed == ImportDeed.Skip)] });
         }).WithMetadata(Uploads.Limit);
-        contacts.MapGet("/contacts.csv", async (Desk desk) => Results.File(ContactTable.WriteCsv((await Mine(desk)).Select(ContactTable.RowOf)), "text/csv", "contacts.csv"));
+        contacts.MapGet("/contacts.csv", async (Desk desk) =>
+            Results.File(ContactTable.WriteCsv((await Mine(desk)).Select(ContactTable.RowOf)), "text/csv", "contacts.csv"));
         contacts.MapGet("/contacts.vcf", async (Desk desk) => Results.File(
-            System.Text.Encoding.UTF8.GetBytes(VCards.Write((await Mine(desk)).Select(contact => new ReadContact(0, contact.Name, contact.Email, contact.Phone, ContactTable.GroupsOf(contact), null)))),
+            System.Text.Encoding.UTF8.GetBytes(
+                VCards.Write((await Mine(desk))
+                .Select(contact => new ReadContact(0, contact.Name, contact.Email, contact.Phone, ContactTable.GroupsOf(contact), null)))),
             "text/vcard", "contacts.vcf"));
     }
 
-    private static string? Refuses(ContactRow row) => row.Groups is null ? "notUnderstood" : ContactTable.Refuses(row.Name, row.Email, row.Phone, row.Groups);
+    private static string? Refuses(ContactRow row) =>
+        row.Groups is null ? "notUnderstood" : ContactTable.Refuses(row.Name, row.Email, row.Phone, row.Groups);
 
     private static async Task<List<Contact>> Mine(Desk desk)
     {
         await using var db = await desk.Db();
-        return await db.Contacts.AsNoTracking().Where(contact => contact.OwnerId == desk.Owner).OrderBy(contact => contact.Name).ToListAsync();
+        return await db.Contacts.AsNoTracking().Where(contact => contact.OwnerId == desk.Owner).OrderBy(contact => contact.Name)
+            .ToListAsync();
     }
 }

@@ -17,7 +17,8 @@ public sealed record PastedText([property: Longest(DocketText.Longest)] string T
 public sealed record InviteWish(IReadOnlyList<long> Lines);
 
 /// <summary>What somebody invited sees before answering.</summary>
-public sealed record AnswerPage(string Name, string Title, string HostName, Instant? StartsAt, int? Minutes, Answer Answer, bool Cancelled, string Link);
+public sealed record AnswerPage(string Name, string Title, string HostName, Instant? StartsAt, int? Minutes, Answer Answer, bool Cancelled,
+    string Link);
 
 public sealed record AnswerWish(Answer Answer);
 
@@ -40,7 +41,9 @@ internal static class DocketEndpoints
         docket.MapGet("/", async (Guid id, Desk desk) =>
         {
             await using var db = await desk.Db();
-            return await desk.Session(db, id) is { } session ? Results.Ok(PageOf(await Lines(db, id), session)) : Problems.Of("noSuchSession", 404);
+            return await desk.Session(db, id) is { } session
+                ? Results.Ok(PageOf(await Lines(db, id), session))
+                : Problems.Of("noSuchSession", 404);
         });
         docket.MapPut("/", async (Guid id, IReadOnlyList<DocketRow> lines, Desk desk) =>
         {
@@ -49,7 +52,8 @@ internal static class DocketEndpoints
             if (lines.Count > DocketTable.MostLines) return Problems.Of("tooManyLines", 400);
             var zone = ZoneOf(session);
             foreach (var (line, at) in lines.Select((line, at) => (line, at)))
-                if (DocketTable.Refuses(line, zone) is { } reason) return Problems.Of(reason, 400, new Dictionary<string, object?> { ["row"] = at });
+                if (DocketTable.Refuses(line, zone) is { } reason)
+                    return Problems.Of(reason, 400, new Dictionary<string, object?> { ["row"] = at });
             var kept = (await db.Docket.Where(line => line.SessionId == id).ToListAsync()).ToDictionary(line => line.Id);
             var named = lines.Select(line => line.Id).OfType<long>().ToHashSet();
             db.RemoveRange(kept.Values.Where(line => !named.Contains(line.Id)));
@@ -64,7 +68,9 @@ internal static class DocketEndpoints
         docket.MapPost("/read", async (Guid id, PastedText pasted, Desk desk) =>
         {
             await using var db = await desk.Db();
-            return await desk.Session(db, id) is { } session ? Results.Ok(DocketTable.ReadText(pasted.Text, DayOf(session, desk), ZoneOf(session))) : Problems.Of("noSuchSession", 404);
+            return await desk.Session(db, id) is { } session
+                ? Results.Ok(DocketTable.ReadText(pasted.Text, DayOf(session, desk), ZoneOf(session)))
+                : Problems.Of("noSuchSession", 404);
         });
         docket.MapPost("/import", async (Guid id, Desk desk, HttpRequest request) =>
         {
@@ -76,15 +82,18 @@ internal static class DocketEndpoints
         {
             await using var db = await desk.Db();
             return await desk.Session(db, id) is { } session
-                ? Results.File(DocketTable.WriteCsv((await Lines(db, id)).Select(line => DocketTable.LineOf(line, ZoneOf(session)))), "text/csv", "docket.csv")
+                ? Results.File(DocketTable.WriteCsv((await Lines(db, id)).Select(line => DocketTable.LineOf(line, ZoneOf(session)))),
+                "text/csv", "docket.csv")
                 : Problems.Of("noSuchSession", 404);
         });
-        api.MapPost("/plans/{id:guid}/invite", async (Guid id, InviteWish wish, Desk desk, Mail mail, PublicAddress address, HttpContext http) =>
+        api.MapPost("/plans/{id:guid}/invite",
+            async (Guid id, InviteWish wish, Desk desk, Mail mail, PublicAddress address, HttpContext http) =>
         {
             await using var db = await desk.Db();
             if (await desk.Session(db, id) is not { } session) return Problems.Of("noSuchSession", 404);
             if (session.CancelledAt is not null) return Problems.Of("alreadyCancelled", 409);
-            var lines = (await db.Docket.Where(line => line.SessionId == id && line.Email != null).ToListAsync()).Where(line => wish.Lines.Contains(line.Id)).ToList();
+            var lines = (await db.Docket.Where(line => line.SessionId == id && line.Email != null).ToListAsync())
+                .Where(line => wish.Lines.Contains(line.Id)).ToList();
             if (lines.Count == 0) return Problems.Of("nobodyToInvite", 400);
             var sent = mail.Add(db, session, await desk.Name(), lines, MailCause.Invitation, address.For(http));
             foreach (var line in lines) line.InvitedAt = desk.Now.Milliseconds;
@@ -96,14 +105,19 @@ internal static class DocketEndpoints
         MapAnswers(api.MapGroup("/answer/{token}").RequireRateLimiting(Security.SecuritySetup.Door));
     }
 
-    /// <summary>Puts somebody on the docket of the plan and of the sitting that runs, and sends the invitation. The sitting's rules say who may.</summary>
-    private static async Task<IResult> CallSomebodyIn(string link, CallIn wish, Desk desk, Doorstep doorstep, Mail mail, PublicAddress address, HttpContext http)
+    /// <summary>Puts somebody on the docket of the plan and of the sitting that
+    /// runs, and sends the invitation. The sitting's rules say who may.</summary>
+    private static async Task<IResult> CallSomebodyIn(string link, CallIn wish, Desk desk, Doorstep doorstep, Mail mail,
+        PublicAddress address, HttpContext http)
     {
         if (await doorstep.Find(link) is not { } session) return Problems.Of("noSuchLink", 404);
-        var row = new DocketRow(null, wish.Name, string.IsNullOrWhiteSpace(wish.Email) ? null : wish.Email.Trim(), wish.Role, null, null, null, Answer.None, null);
+        var row = new DocketRow(null, wish.Name, string.IsNullOrWhiteSpace(wish.Email)
+            ? null
+            : wish.Email.Trim(), wish.Role, null, null, null, Answer.None, null);
         if (DocketTable.Refuses(row, ZoneOf(session)) is { } reason) return Problems.Of(reason, 400);
         // First who may, then the plan: nobody else writes to it.
-        if (await doorstep.WouldRefuse(session, http, new Expect(new DocketLine(PersonName.Tidy(wish.Name), wish.Role, row.Email))) is { } early) return Problems.Of(early);
+        if (await doorstep.WouldRefuse(session, http, new Expect(new DocketLine(PersonName.Tidy(wish.Name), wish.Role, row.Email)))
+            is { } early) return Problems.Of(early);
         await using var db = await desk.Db();
         var last = await db.Docket.Where(line => line.SessionId == session.Id).MaxAsync(line => (int?)line.Position) ?? 0;
         var record = DocketTable.New(session.Id, row, last + 1, ZoneOf(session));
@@ -130,28 +144,34 @@ internal static class DocketEndpoints
             var line = await db.Docket.AsNoTracking().Include(line => line.Session).SingleOrDefaultAsync(line => line.Token == token);
             if (line?.Session is not { } session) return Problems.Of("noSuchInvitation", 404);
             var start = line.SlotAt is { } slot ? new Instant(slot) : PlanTimes.Next(session, desk.Now);
-            return Results.Ok(new AnswerPage(line.Name, session.Title, await doorstep.OwnerName(session) ?? "", start, line.SlotAt is null ? session.Minutes : line.Minutes ?? 15, line.Answer,
+            return Results.Ok(new AnswerPage(line.Name, session.Title, await doorstep.OwnerName(session) ?? "", start, line.SlotAt is null
+                ? session.Minutes
+                : line.Minutes ?? 15, line.Answer,
                 session.CancelledAt is not null, $"{session.Link}/{line.Token}"));
         });
         answers.MapPost("/", async (string token, AnswerWish wish, Desk desk) =>
         {
             if (!Enum.IsDefined(wish.Answer)) return Problems.Of("notUnderstood", 400);
             await using var db = await desk.Db();
-            var changed = await db.Docket.Where(line => line.Token == token).ExecuteUpdateAsync(set => set.SetProperty(line => line.Answer, wish.Answer));
+            var changed = await db.Docket.Where(line => line.Token == token)
+                .ExecuteUpdateAsync(set => set.SetProperty(line => line.Answer, wish.Answer));
             return changed == 0 ? Problems.Of("noSuchInvitation", 404) : Results.NoContent();
         });
     }
 
     private static Task<List<DocketRecord>> Lines(Store.CourtDb db, Guid session) =>
-        db.Docket.AsNoTracking().Where(line => line.SessionId == session).OrderBy(line => line.Position).ThenBy(line => line.Id).ToListAsync();
+        db.Docket.AsNoTracking().Where(line => line.SessionId == session).OrderBy(line => line.Position).ThenBy(line => line.Id)
+            .ToListAsync();
 
     private static DocketPage PageOf(List<DocketRecord> records, Session session)
     {
         var lines = records.ConvertAll(line => DocketTable.LineOf(line, ZoneOf(session)));
-        return new DocketPage(lines, [.. DocketTable.Overlaps(lines, ZoneOf(session)).Select(pair => $"{pair.Earlier.Name}, {pair.Later.Name}")]);
+        return new DocketPage(lines,
+            [.. DocketTable.Overlaps(lines, ZoneOf(session)).Select(pair => $"{pair.Earlier.Name}, {pair.Later.Name}")]);
     }
 
     private static TimeZoneInfo ZoneOf(Session session) => PlanTimes.Zone(session.Zone) ?? TimeZoneInfo.Utc;
 
-    private static DateOnly DayOf(Session session, Desk desk) => DateOnly.FromDateTime(PlanTimes.Local(PlanTimes.Next(session, desk.Now) ?? desk.Now, ZoneOf(session)));
+    private static DateOnly DayOf(Session session, Desk desk) =>
+        DateOnly.FromDateTime(PlanTimes.Local(PlanTimes.Next(session, desk.Now) ?? desk.Now, ZoneOf(session)));
 }

@@ -15,7 +15,8 @@ public enum EntryKind { EnterAsHost, EnterAsDeputy, WalkIn, Announce }
 /// <param name="Session">For those whose session it is.</param>
 /// <param name="HoldsSeat">This browser holds a seat already: no need to ask again.</param>
 public sealed record DoorPage(
-    string Title, string? HostName, Instant? StartsAt, DoorPhase Phase, Guid? Sitting, EntryKind Entry, bool HoldsSeat, bool Barred, bool NeedsPasscode,
+    string Title, string? HostName, Instant? StartsAt, DoorPhase Phase, Guid? Sitting, EntryKind Entry, bool HoldsSeat, bool Barred,
+    bool NeedsPasscode,
     DoorLock? Lock, string? KnownName, bool HasHostKey, bool Preparing, bool Cancelled, bool InvitationGone, Guid? Session);
 
 /// <param name="Passcode">The passcode of attendees, or the host key: which one it is decides the role.</param>

@@ -20,7 +20,8 @@ public sealed record SignInRow(string Id, string? Device, string Address, Instan
 /// <param name="RecoveryCodes">How many are left.</param>
 /// <param name="Sessions">How many belong to this account, and would need somebody else.</param>
 public sealed record AccountPage(
-    string Name, string Email, bool EmailConfirmed, bool Keeper, bool HasCode, int RecoveryCodes, IReadOnlyList<PasskeyRow> Passkeys, IReadOnlyList<SignInRow> SignIns, int Sessions);
+    string Name, string Email, bool EmailConfirmed, bool Keeper, bool HasCode, int RecoveryCodes,
+    IReadOnlyList<PasskeyRow> Passkeys, IReadOnlyList<SignInRow> SignIns, int Sessions);
 
 public sealed record NameWish(string? Name);
 
@@ -57,9 +58,13 @@ internal static class OwnAccountEndpoints
             if (await users.GetUserAsync(http.User) is not { } account) return Problems.Of("signInNeeded", 401);
             await using var db = await databases.CreateDbContextAsync();
             var passkeys = (await users.GetPasskeysAsync(account)).OrderBy(passkey => passkey.CreatedAt)
-                .Select(passkey => new PasskeyRow(WebEncoders.Base64UrlEncode(passkey.CredentialId), passkey.Name ?? "", new Instant(passkey.CreatedAt.ToUnixTimeMilliseconds()))).ToList();
-            return Results.Ok(new AccountPage(account.Name, account.Email!, account.EmailConfirmed, account.IsKeeper, account.TwoFactorEnabled, account.TwoFactorEnabled ? await users.CountRecoveryCodesAsync(account) : 0, passkeys,
-                [.. signIns.Of(account.Id).Select(one => new SignInRow(PublicIdOf(one), one.Device, one.Address, new Instant(one.At), new Instant(one.SeenAt), one.Id == SignIns.IdOf(http.User)))],
+                .Select(passkey => new PasskeyRow(WebEncoders.Base64UrlEncode(passkey.CredentialId), passkey.Name
+                ?? "", new Instant(passkey.CreatedAt.ToUnixTimeMilliseconds()))).ToList();
+            return Results.Ok(new AccountPage(account.Name, account.Email!, account.EmailConfirmed, account.IsKeeper,
+                account.TwoFactorEnabled, account.TwoFactorEnabled ? await users.CountRecoveryCodesAsync(account) : 0, passkeys,
+                [.. signIns.Of(account.Id)
+                    .Select(one => new SignInRow(PublicIdOf(one), one.Device, one.Address, new Instant(one.At), new Instant(one.SeenAt),
+                    one.Id == SignIns.IdOf(http.User)))],
                 await db.Sessions.CountAsync(session => session.OwnerId == account.Id)));
         });
         own.MapPost("/prove", Prove).RequireRateLimiting(SecuritySetup.SignIn);
@@ -69,16 +74,21 @@ internal static class OwnAccountEndpoints
             account.Name = PersonName.Tidy(wish.Name!);
             return Of(await users.UpdateAsync(account));
         }));
-        own.MapPut("/settings", async (SettingsWish wish, HttpContext http, UserManager<Account> users, IDbContextFactory<CourtDb> databases) =>
+        own.MapPut("/settings", async (SettingsWish wish, HttpContext http,
+            UserManager<Account> users, IDbContextFactory<CourtDb> databases) =>
         {
-            if (wish.Settings is not { Length: <= Account.LongestSettings } settings || !IsObject(settings)) return Problems.Of("notUnderstood", 400);
+            if (wish.Settings is not { Length: <= Account.LongestSettings } settings || !IsObject(settings))
+                return Problems.Of("notUnderstood", 400);
             await using var db = await databases.CreateDbContextAsync();
             var id = users.GetUserId(http.User);
             var language = wish.Language is { } asked && Texts.ServerTexts.Knows(asked) ? asked : "en";
-            await db.Users.Where(account => account.Id == id).ExecuteUpdateAsync(set => set.SetProperty(account => account.Settings, settings).SetProperty(account => account.Language, language));
+            await db.Users.Where(account => account.Id == id)
+                .ExecuteUpdateAsync(set => set.SetProperty(account => account.Settings, settings)
+                .SetProperty(account => account.Language, language));
             return Results.NoContent();
         });
-        own.MapPost("/email", (EmailWish wish, HttpContext http, UserManager<Account> users, Letters letters, SignInGuard guard) => With(http, users, async account =>
+        own.MapPost("/email", (EmailWish wish, HttpContext http, UserManager<Account> users, Letters letters, SignInGuard guard) =>
+            With(http, users, async account =>
         {
             var to = wish.Email?.Trim() ?? "";
             if (!Mail.IsAddress(to)) return Problems.Of("emailNotUnderstood", 400);
@@ -88,13 +98,15 @@ internal static class OwnAccountEndpoints
             if (await users.FindByEmailAsync(to) is null) await letters.Move(users, account, to);
             return Results.NoContent();
         })).RequireProof();
-        own.MapPost("/email/confirm", (HttpContext http, UserManager<Account> users, Letters letters, SignInGuard guard) => With(http, users, async account =>
+        own.MapPost("/email/confirm", (HttpContext http, UserManager<Account> users, Letters letters, SignInGuard guard) =>
+            With(http, users, async account =>
         {
             if (!guard.MayWriteTo(account.Email!)) return Problems.Of("tooManyTries", 429);
             if (!account.EmailConfirmed) await letters.Confirm(users, account);
             return Results.NoContent();
         }));
-        own.MapPost("/password", (PasswordWish wish, HttpContext http, UserManager<Account> users, SignIns signIns, HouseMail mail) => With(http, users, async account =>
+        own.MapPost("/password", (PasswordWish wish, HttpContext http, UserManager<Account> users, SignIns signIns, HouseMail mail) =>
+            With(http, users, async account =>
         {
             if (PasswordStrength.Refuses(wish.Password, account.Name, account.Email) is { } weak) return Problems.Of(weak, 400);
             var result = await users.ResetPasswordAsync(account, await users.GeneratePasswordResetTokenAsync(account), wish.Password!);
@@ -122,18 +134,21 @@ internal static class OwnAccountEndpoints
             var archive = await data.Archive(account, http.RequestAborted);
             return Results.File(archive, "application/zip", "hold-court-my-data.zip");
         })).RequireProof();
-        own.MapPost("/close", (GoWish wish, HttpContext http, UserManager<Account> users, Keeping keeping, CourtSignIn signIn) => With(http, users, async account =>
+        own.MapPost("/close", (GoWish wish, HttpContext http, UserManager<Account> users, Keeping keeping, CourtSignIn signIn) =>
+            With(http, users, async account =>
         {
             if (await keeping.Remove(account.Id, wish.Heir) is { } reason) return Problems.Of(reason, 409);
             await signIn.SignOutAsync();
             return Results.NoContent();
         })).RequireProof();
         // Those whom a session can be shared with, or left to.
-        api.MapGet("/colleagues", async (HttpContext http, UserManager<Account> users, SignIns signIns, IDbContextFactory<CourtDb> databases) =>
+        api.MapGet("/colleagues",
+            async (HttpContext http, UserManager<Account> users, SignIns signIns, IDbContextFactory<CourtDb> databases) =>
         {
             await using var db = await databases.CreateDbContextAsync();
             var me = users.GetUserId(http.User);
-            return (await db.Users.AsNoTracking().Where(account => account.Id != me && account.SuspendedAt == null).OrderBy(account => account.Name).Select(account => new ColleagueRow(account.Id, account.Name)).ToListAsync())
+            return (await db.Users.AsNoTracking().Where(account => account.Id != me && account.SuspendedAt == null)
+                .OrderBy(account => account.Name).Select(account => new ColleagueRow(account.Id, account.Name)).ToListAsync())
                 .Where(row => !signIns.IsClosed(row.Id)).ToList();
         }).RequireAuthorization();
     }
@@ -145,20 +160,27 @@ internal static class OwnAccountEndpoints
             if (account.TwoFactorEnabled) return Problems.Of("codeIsOn", 409);
             await users.ResetAuthenticatorKeyAsync(account);
             var key = (await users.GetAuthenticatorKeyAsync(account))!;
-            return Results.Ok(new CodeSecret(key, $"otpauth://totp/{Uri.EscapeDataString($"Hold Court:{account.Email}")}?secret={key}&issuer={Uri.EscapeDataString("Hold Court")}&digits=6"));
+            return Results.Ok(new CodeSecret(key,
+                $"otpauth://totp/{Uri.EscapeDataString($"Hold Court:{account.Email}")}?secret={key}&"
+                    + $"issuer={Uri.EscapeDataString("Hold Court")}&digits=6"));
         })).RequireProof();
-        code.MapPost("/confirm", (CodeWish wish, HttpContext http, UserManager<Account> users, UsedCodes used, SignInGuard guard, HouseMail mail) => With(http, users, async account =>
+        code.MapPost("/confirm",
+            (CodeWish wish, HttpContext http, UserManager<Account> users, UsedCodes used, SignInGuard guard, HouseMail mail) =>
+            With(http, users, async account =>
         {
             if (account.TwoFactorEnabled) return Problems.Of("codeIsOn", 409);
             if (guard.BeginCode(http, account.Id) is { } wait) return AccountEndpoints.Wait("signInWait", wait);
             var typed = UsedCodes.Clean(wish.Code);
-            if (!await users.VerifyTwoFactorTokenAsync(account, TokenOptions.DefaultAuthenticatorProvider, typed) || !used.Use(account.Id, typed)) return Problems.Of("codeWrong", 400);
+            if (!await users.VerifyTwoFactorTokenAsync(account, TokenOptions.DefaultAuthenticatorProvider, typed)
+                || !used.Use(account.Id, typed)) return Problems.Of("codeWrong", 400);
             await users.SetTwoFactorEnabledAsync(account, true);
             await mail.Send(HouseLetter.SecondOn, account.Email!, account.Name, account.Language);
             return Results.Ok(new RecoveryCodes([.. (await users.GenerateNewTwoFactorRecoveryCodesAsync(account, RecoveryCodeCount))!]));
         })).RequireProof();
         code.MapPost("/recovery", (HttpContext http, UserManager<Account> users) => With(http, users, async account =>
-            account.TwoFactorEnabled ? Results.Ok(new RecoveryCodes([.. (await users.GenerateNewTwoFactorRecoveryCodesAsync(account, RecoveryCodeCount))!])) : Problems.Of("codeIsOff", 409))).RequireProof();
+            account.TwoFactorEnabled
+                ? Results.Ok(new RecoveryCodes([.. (await users.GenerateNewTwoFactorRecoveryCodesAsync(account, RecoveryCodeCount))!]))
+                : Problems.Of("codeIsOff", 409))).RequireProof();
         code.MapDelete("/", (HttpContext http, UserManager<Account> users, Keeping keeping) => With(http, users, async account =>
         {
             await keeping.TurnSecondOff(account);
@@ -168,9 +190,13 @@ internal static class OwnAccountEndpoints
 
     private static void MapPasskeys(RouteGroupBuilder passkeys)
     {
-        passkeys.MapPost("/options", (HttpContext http, UserManager<Account> users, CourtSignIn signIn) => With(http, users, async account =>
-            Results.Content(await signIn.MakePasskeyCreationOptionsAsync(new PasskeyUserEntity { Id = account.Id, Name = account.Email!, DisplayName = account.Name }), "application/json"))).RequireProof();
-        passkeys.MapPost("/", (PasskeyProof proof, HttpContext http, UserManager<Account> users, CourtSignIn signIn, HouseMail mail) => With(http, users, async account =>
+        passkeys.MapPost("/options", (HttpContext http, UserManager<Account> users, CourtSignIn signIn) =>
+            With(http, users, async account =>
+            Results.Content(await signIn.MakePasskeyCreationOptionsAsync(
+                new PasskeyUserEntity { Id = account.Id, Name = account.Email!, DisplayName = account.Name }), "application/json")))
+                .RequireProof();
+        passkeys.MapPost("/", (PasskeyProof proof, HttpContext http, UserManager<Account> users, CourtSignIn signIn, HouseMail mail) =>
+            With(http, users, async account =>
         {
             if (string.IsNullOrEmpty(proof.Credential)) return Problems.Of("notUnderstood", 400);
             if ((await users.GetPasskeysAsync(account)).Count >= MostPasskeys) return Problems.Of("tooMany", 400);
@@ -200,7 +226,8 @@ internal static class OwnAccountEndpoints
     }
 
     /// <summary>The person shows once more who they are.</summary>
-    private static Task<IResult> Prove(PasswordWish wish, HttpContext http, UserManager<Account> users, SignIns signIns, SignInGuard guard) => With(http, users, async account =>
+    private static Task<IResult> Prove(PasswordWish wish, HttpContext http, UserManager<Account> users, SignIns signIns,
+        SignInGuard guard) => With(http, users, async account =>
     {
         if (wish.Password is not { Length: > 0 and < 300 }) return Problems.Of("signInEmpty", 400);
         if (guard.Begin(http, account.Email!) is { } wait) return AccountEndpoints.Wait("signInWait", wait);

@@ -29,7 +29,8 @@ internal static class OwnerEndpoints
             await using var db = await desk.Db();
             if (await desk.Session(db, id) is not { } session) return Problems.Of("noSuchSession", 404);
             if (session.OwnerId != desk.Owner) return Problems.Of("ownerOnly", 403);
-            if (wish.Account is not { Length: < 100 } account || account == session.OwnerId || signIns.IsClosed(account) || !await db.Users.AnyAsync(kept => kept.Id == account)) return Problems.Of("noSuchHost", 404);
+            if (wish.Account is not { Length: < 100 } account || account == session.OwnerId || signIns.IsClosed(account)
+                || !await db.Users.AnyAsync(kept => kept.Id == account)) return Problems.Of("noSuchHost", 404);
             if (await db.CoOwners.CountAsync(owner => owner.SessionId == id) >= MostCoOwners) return Problems.Of("tooMany", 400);
             if (!await db.CoOwners.AnyAsync(owner => owner.SessionId == id && owner.AccountId == account))
             {
@@ -53,7 +54,8 @@ internal static class OwnerEndpoints
             await using var db = await desk.Db();
             if (await desk.Session(db, id) is not { } session) return Problems.Of("noSuchSession", 404);
             if (session.OwnerId != desk.Owner) return Problems.Of("ownerOnly", 403);
-            if (await db.CoOwners.SingleOrDefaultAsync(owner => owner.SessionId == id && owner.AccountId == account) is not { } heir || signIns.IsClosed(account)) return Problems.Of("noSuchHost", 404);
+            if (await db.CoOwners.SingleOrDefaultAsync(owner => owner.SessionId == id && owner.AccountId == account) is not { } heir
+                || signIns.IsClosed(account)) return Problems.Of("noSuchHost", 404);
             db.Remove(heir);
             db.Add(new CoOwner { SessionId = id, AccountId = session.OwnerId, At = desk.Now.Milliseconds });
             session.OwnerId = account;
@@ -66,7 +68,9 @@ internal static class OwnerEndpoints
     {
         var owner = await db.Sessions.Where(session => session.Id == id).Select(session => session.OwnerId).SingleAsync();
         var ids = await db.CoOwners.Where(one => one.SessionId == id).Select(one => one.AccountId).ToListAsync();
-        var names = await db.Users.AsNoTracking().Where(account => account.Id == owner || ids.Contains(account.Id)).Select(account => new { account.Id, account.Name }).ToListAsync();
-        return [.. names.OrderByDescending(one => one.Id == owner).ThenBy(one => one.Name, StringComparer.OrdinalIgnoreCase).Select(one => new OwnerRow(one.Id, one.Name, one.Id == owner, one.Id == desk.Owner))];
+        var names = await db.Users.AsNoTracking().Where(account => account.Id == owner || ids.Contains(account.Id))
+            .Select(account => new { account.Id, account.Name }).ToListAsync();
+        return [.. names.OrderByDescending(one => one.Id == owner).ThenBy(one => one.Name, StringComparer.OrdinalIgnoreCase)
+            .Select(one => new OwnerRow(one.Id, one.Name, one.Id == owner, one.Id == desk.Owner))];
     }
 }

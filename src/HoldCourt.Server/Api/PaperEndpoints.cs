@@ -36,12 +36,21 @@ internal static class PaperEndpoints
         {
             await using var db = await desk.Db();
             if (await desk.Session(db, id) is null) return Problems.Of("noSuchSession", 404);
-            if (name.Length is 0 or > 120 || name.IndexOfAny(['/', '\\']) >= 0 || name.Any(char.IsControl)) return Problems.Of("fileNameNotUnderstood", 400);
+            if (name.Length is 0 or > 120 || name.IndexOfAny(['/', '\\']) >= 0 || name.Any(char.IsControl))
+                return Problems.Of("fileNameNotUnderstood", 400);
             var bytes = await Uploads.Read(request);
             if (bytes.Length == 0) return Problems.Of("fileEmpty", 400);
             if (TypeOf(name, bytes) is not { } type) return Problems.Of("fileTypeNotAllowed", 415);
             if (await db.Papers.CountAsync(paper => paper.SessionId == id) >= MostPapers) return Problems.Of("tooManyPapers", 400);
-            db.Add(new Paper { SessionId = id, Name = await FreeName(db, id, name), ContentType = type, Content = bytes, Size = bytes.Length, AddedAt = desk.Now.Milliseconds });
+            db.Add(new Paper
+            {
+                SessionId = id,
+                Name = await FreeName(db, id, name),
+                ContentType = type,
+                Content = bytes,
+                Size = bytes.Length,
+                AddedAt = desk.Now.Milliseconds
+            });
             await db.SaveChangesAsync();
             return Results.Ok(await List(db, id));
         }).WithMetadata(Uploads.Limit);
@@ -92,6 +101,7 @@ internal static class PaperEndpoints
         return name;
     }
 
-    private static Task<List<PaperRow>> List(Store.CourtDb db, Guid session) => db.Papers.AsNoTracking().Where(paper => paper.SessionId == session).OrderBy(paper => paper.Name)
+    private static Task<List<PaperRow>> List(Store.CourtDb db, Guid session) =>
+        db.Papers.AsNoTracking().Where(paper => paper.SessionId == session).OrderBy(paper => paper.Name)
         .Select(paper => new PaperRow(paper.Id, paper.Name, paper.Size, new Instant(paper.AddedAt))).ToListAsync();
 }

@@ -24,7 +24,14 @@ internal static class PlanEndpoints
         var plans = api.MapGroup("/plans").RequireAuthorization();
         plans.MapPost("/", async (Plan plan, Desk desk) =>
         {
-            var session = new Session { OwnerId = desk.Owner, Title = "", Link = SeatCookies.Random128(), Orders = "", CreatedAt = desk.Now.Milliseconds };
+            var session = new Session
+            {
+                OwnerId = desk.Owner,
+                Title = "",
+                Link = SeatCookies.Random128(),
+                Orders = "",
+                CreatedAt = desk.Now.Milliseconds
+            };
             if (Plans.Into(session, plan) is { } reason) return Problems.Of(reason, 400);
             await using var db = await desk.Db();
             db.Add(session);
@@ -34,7 +41,9 @@ internal static class PlanEndpoints
         plans.MapGet("/{id:guid}", async (Guid id, Desk desk) =>
         {
             await using var db = await desk.Db();
-            return await desk.Session(db, id) is { } session ? Results.Ok(await Kept(db, session, desk)) : Problems.Of("noSuchSession", 404);
+            return await desk.Session(db, id) is { } session
+                ? Results.Ok(await Kept(db, session, desk))
+                : Problems.Of("noSuchSession", 404);
         });
         plans.MapPut("/{id:guid}", async (Guid id, Plan plan, Desk desk, Mail mail, PublicAddress address, HttpContext http) =>
         {
@@ -96,8 +105,10 @@ internal static class PlanEndpoints
             await db.SaveChangesAsync();
             return Results.Ok(Plans.Of(copy, 0, desk.Now));
         });
-        plans.MapPost("/{id:guid}/passcode", (Guid id, Desk desk, CodeGuard guard) => SetCode(id, desk, (session, code) => session.PasscodeHash = guard.Hash(code), 8));
-        plans.MapPost("/{id:guid}/host-key", (Guid id, Desk desk, CodeGuard guard) => SetCode(id, desk, (session, code) => session.HostKeyHash = guard.Hash(code), 10));
+        plans.MapPost("/{id:guid}/passcode", (Guid id, Desk desk, CodeGuard guard) =>
+            SetCode(id, desk, (session, code) => session.PasscodeHash = guard.Hash(code), 8));
+        plans.MapPost("/{id:guid}/host-key", (Guid id, Desk desk, CodeGuard guard) =>
+            SetCode(id, desk, (session, code) => session.HostKeyHash = guard.Hash(code), 10));
         plans.MapDelete("/{id:guid}/passcode", (Guid id, Desk desk) => ClearCode(id, desk, session => session.PasscodeHash = null));
         plans.MapDelete("/{id:guid}/host-key", (Guid id, Desk desk) => ClearCode(id, desk, session => session.HostKeyHash = null));
         // Whoever has the old link, or a personal one made of it, comes to nothing from then on.
@@ -118,8 +129,11 @@ internal static class PlanEndpoints
         presets.MapGet("/", async (Desk desk) =>
         {
             await using var db = await desk.Db();
-            var mine = await db.Presets.AsNoTracking().Where(preset => preset.OwnerId == desk.Owner).OrderBy(preset => preset.Name).ToListAsync();
-            return mine.Select(preset => new PresetRow(preset.Id, preset.Name, preset.Door, JsonSerializer.Deserialize<StandingOrders>(preset.Orders, CoreJson.Options)!)).ToList();
+            var mine = await db.Presets.AsNoTracking().Where(preset => preset.OwnerId == desk.Owner).OrderBy(preset => preset.Name)
+                .ToListAsync();
+            return mine.Select(preset =>
+                new PresetRow(preset.Id, preset.Name, preset.Door,
+                JsonSerializer.Deserialize<StandingOrders>(preset.Orders, CoreJson.Options)!)).ToList();
         });
         presets.MapPost("/", async (PresetRow row, Desk desk) =>
         {

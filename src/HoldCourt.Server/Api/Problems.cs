@@ -13,13 +13,14 @@ internal static class Problems
     }
 
     /// <summary>Gives the framework's own refusals a reason, too.</summary>
-    public static void GiveReason(ProblemDetailsContext context) => context.ProblemDetails.Extensions.TryAdd("reason", context.ProblemDetails.Status switch
-    {
-        404 => "noSuchAddress",
-        413 => "tooLarge",
-        < 500 => "notUnderstood",
-        _ => "serverFailed"
-    });
+    public static void GiveReason(ProblemDetailsContext context) =>
+        context.ProblemDetails.Extensions.TryAdd("reason", context.ProblemDetails.Status switch
+        {
+            404 => "noSuchAddress",
+            413 => "tooLarge",
+            < 500 => "notUnderstood",
+            _ => "serverFailed"
+        });
 
     public static IResult Of(Refusal refusal) => Of(
         refusal.Reason.Name, StatusCodes.Status409Conflict,

@@ -16,7 +16,8 @@ namespace HoldCourt.Server.Api;
 /// <param name="Cancelled">It does not take place.</param>
 /// <param name="Owner">The name of the owner, where the reader is a co-owner.</param>
 public sealed record SessionCard(
-    Guid Id, string Title, string Description, SessionKind Kind, Instant? Next, int? Minutes, string Link, DoorMode Door, int Expected, bool HasPasscode, bool Cancelled,
+    Guid Id, string Title, string Description, SessionKind Kind, Instant? Next, int? Minutes, string Link, DoorMode Door, int Expected,
+    bool HasPasscode, bool Cancelled,
     Guid? Live, Instant? LiveSince, Instant? LastOver, string? Owner);
 
 /// <summary>A visit planned in a standing session.</summary>
@@ -36,7 +37,10 @@ internal static class SessionEndpoints
         {
             await using var db = await databases.CreateDbContextAsync();
             var mine = await db.Sessions.AsNoTracking().Where(Session.IsOf(IdOf(user))).OrderBy(s => s.StartsAt ?? s.CreatedAt)
-                .Select(s => new Held(s, s.Docket.Count, s.Sittings.FirstOrDefault(sitting => sitting.AdjournedAt == null), s.Sittings.Max(sitting => sitting.AdjournedAt), s.OwnerId == IdOf(user) ? null : db.Users.Where(account => account.Id == s.OwnerId).Select(account => account.Name).FirstOrDefault())).ToListAsync();
+                .Select(s => new Held(s, s.Docket.Count, s.Sittings.FirstOrDefault(sitting => sitting.AdjournedAt == null),
+                s.Sittings.Max(sitting => sitting.AdjournedAt), s.OwnerId == IdOf(user)
+                ? null
+                : db.Users.Where(account => account.Id == s.OwnerId).Select(account => account.Name).FirstOrDefault())).ToListAsync();
             var now = new Instant(time.GetUtcNow().ToUnixTimeMilliseconds());
             return mine.ConvertAll(held => CardOf(held, times.Of(held.Session, now)));
         });
@@ -44,10 +48,15 @@ internal static class SessionEndpoints
         {
             const long Week = 7 * 24 * 3_600_000L;
             await using var db = await databases.CreateDbContextAsync();
-            return await db.Docket.AsNoTracking().Where(line => (line.Session!.OwnerId == IdOf(user) || line.Session.CoOwners.Any(owner => owner.AccountId == IdOf(user))) && line.Session.CancelledAt == null && line.SlotAt >= from && line.SlotAt < from + Week)
-                .OrderBy(line => line.SlotAt).Select(line => new SlotRow(line.SessionId, line.Session!.Title, line.Name, new Instant(line.SlotAt!.Value), line.Minutes ?? 15, line.Answer)).ToListAsync();
+            return await db.Docket.AsNoTracking()
+                .Where(line => (line.Session!.OwnerId == IdOf(user) || line.Session.CoOwners.Any(owner => owner.AccountId == IdOf(user)))
+                && line.Session.CancelledAt == null && line.SlotAt >= from && line.SlotAt < from + Week)
+                .OrderBy(line => line.SlotAt)
+                    .Select(line => new SlotRow(line.SessionId, line.Session!.Title, line.Name, new Instant(line.SlotAt!.Value),
+                    line.Minutes ?? 15, line.Answer)).ToListAsync();
         });
-        sessions.MapPost("/", async (OpenNow wish, ClaimsPrincipal user, IDbContextFactory<CourtDb> databases, Opening opening, TimeProvider time) =>
+        sessions.MapPost("/", async (OpenNow wish, ClaimsPrincipal user, IDbContextFactory<CourtDb> databases, Opening opening,
+            TimeProvider time) =>
         {
             var title = Bounds.Clean(wish.Title, lines: false);
             if (title.Length > Session.LongestTitle) return Problems.Of("titleTooLong", 400);
@@ -64,12 +73,15 @@ internal static class SessionEndpoints
             await db.SaveChangesAsync();
             return Results.Ok(await opening.Open(session));
         });
-        sessions.MapPost("/{id:guid}/open", async (Guid id, bool? prepare, ClaimsPrincipal user, IDbContextFactory<CourtDb> databases, Opening opening) =>
+        sessions.MapPost("/{id:guid}/open",
+            async (Guid id, bool? prepare, ClaimsPrincipal user, IDbContextFactory<CourtDb> databases, Opening opening) =>
         {
             await using var db = await databases.CreateDbContextAsync();
             var session = await db.Sessions.AsNoTracking().Where(Session.IsOf(IdOf(user))).SingleOrDefaultAsync(s => s.Id == id);
             if (session is null) return Problems.Of("noSuchSession", 404);
-            return session.CancelledAt is not null ? Problems.Of("alreadyCancelled", 409) : Results.Ok(await opening.Open(session, prepare ?? false));
+            return session.CancelledAt is not null
+                ? Problems.Of("alreadyCancelled", 409)
+                : Results.Ok(await opening.Open(session, prepare ?? false));
         });
     }
 
@@ -81,8 +93,10 @@ internal static class SessionEndpoints
     {
         var (session, expected, live, lastOver, owner) = held;
         return new SessionCard(
-            session.Id, session.Title, session.Description, session.Kind, next, session.Minutes, session.Link, session.Door, expected,
-            session.PasscodeHash is not null, session.CancelledAt is not null, live?.Id, At(live?.OpenedAt), At(lastOver), owner);
+            Id: session.Id, Title: session.Title, Description: session.Description, Kind: session.Kind, Next: next,
+            Minutes: session.Minutes, Link: session.Link, Door: session.Door, Expected: expected,
+            HasPasscode: session.PasscodeHash is not null, Cancelled: session.CancelledAt is not null, Live: live?.Id,
+            LiveSince: At(live?.OpenedAt), LastOver: At(lastOver), Owner: owner);
     }
 
     private static Instant? At(long? milliseconds) => milliseconds is { } at ? new Instant(at) : null;

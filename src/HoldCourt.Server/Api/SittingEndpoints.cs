@@ -11,7 +11,8 @@ namespace HoldCourt.Server.Api;
 
 /// <param name="Entries">How many the ledger has.</param>
 /// <param name="FirstBreak">The first that was altered, or before which one is missing; null when the chain is whole.</param>
-/// <param name="Digest">The last entry's digest in hexadecimal. Whoever writes it down can tell later that nothing was changed since.</param>
+/// <param name="Digest">The last entry's digest in hexadecimal. Whoever
+/// writes it down can tell later that nothing was changed since.</param>
 public sealed record LedgerCheckRow(int Entries, long? FirstBreak, string Digest);
 
 /// <summary>What people take home from a sitting: the chat as they may read it, and the ledger.</summary>
@@ -22,31 +23,43 @@ internal static class SittingEndpoints
     public static void MapSittings(this IEndpointRouteBuilder api)
     {
         var sitting = api.MapGroup("/sittings/{id:guid}");
-        sitting.MapGet("/chat.{format}", async (Guid id, string format, string? language, string? zone, HttpContext http, SeatCookies cookies, IGrainFactory grains) =>
+        sitting.MapGet("/chat.{format}",
+            async (Guid id, string format, string? language, string? zone, HttpContext http, SeatCookies cookies, IGrainFactory grains) =>
         {
-            if (cookies.Read(http, id) is not { } person || await grains.GetGrain<ISittingGrain>(id).ExportChat(person) is not { } chat) return Problems.Of("noSuchSitting", 404);
+            if (cookies.Read(http, id) is not { } person || await grains.GetGrain<ISittingGrain>(id).ExportChat(person) is not { } chat)
+                return Problems.Of("noSuchSitting", 404);
             return format switch
             {
-                "txt" => Results.File(_utf8.GetBytes(TextOf(chat, ServerTexts.In(language ?? ""), PlanTimes.Zone(zone) ?? TimeZoneInfo.Utc)), "text/plain; charset=utf-8", "chat.txt"),
+                "txt" => Results.File(_utf8.GetBytes(TextOf(chat, ServerTexts.In(language ?? ""), PlanTimes.Zone(zone)
+                    ?? TimeZoneInfo.Utc)), "text/plain; charset=utf-8", "chat.txt"),
                 "csv" => Results.File(Csv.Write(["number", "time", "from", "to", "question", "text"], chat.Rows.Select(row => new[]
                 {
-                    row.Number.ToString(CultureInfo.InvariantCulture), TimeOf(row.At), row.Name, ToOf(row), row.Question == Question.None ? "" : CoreJson.NameOf(row.Question), row.Text
+                    row.Number.ToString(CultureInfo.InvariantCulture), TimeOf(row.At), row.Name, ToOf(row), row.Question == Question.None
+                        ? ""
+                        : CoreJson.NameOf(row.Question), row.Text
                 })), "text/csv", "chat.csv"),
                 "json" => Results.File(JsonSerializer.SerializeToUtf8Bytes(chat, CoreJson.Options), "application/json", "chat.json"),
                 _ => Problems.Of("noSuchAddress", 404)
             };
         });
-        sitting.MapGet("/ledger.{format}", async (Guid id, string format, HttpContext http, SeatCookies cookies, IGrainFactory grains, EntryReader reader) =>
+        sitting.MapGet("/ledger.{format}",
+            async (Guid id, string format, HttpContext http, SeatCookies cookies, IGrainFactory grains, EntryReader reader) =>
         {
-            if (cookies.Read(http, id) is not { } person || await grains.GetGrain<ISittingGrain>(id).ExportLedger(person) is not { } ledger) return Problems.Of("noSuchSitting", 404);
+            if (cookies.Read(http, id) is not { } person || await grains.GetGrain<ISittingGrain>(id).ExportLedger(person) is not { } ledger)
+                return Problems.Of("noSuchSitting", 404);
             var digests = (await reader.Read(id)).ToDictionary(entry => entry.Sequence, entry => Convert.ToHexStringLower(entry.Digest));
             string DigestOf(LedgerRow row) => digests.GetValueOrDefault(row.Sequence, "");
             return format switch
             {
-                "jsonl" => Results.File(_utf8.GetBytes(string.Concat(ledger.Rows.Select(row => JsonSerializer.Serialize(new { entry = row, digest = DigestOf(row) }, CoreJson.Options) + "\n"))), "application/jsonl", "ledger.jsonl"),
-                "csv" => Results.File(Csv.Write(["sequence", "time", "by", "what", "count", "people", "detail", "takes back", "digest"], ledger.Rows.Select(row => new[]
+                "jsonl" => Results.File(
+                    _utf8.GetBytes(string.Concat(ledger.Rows.Select(row =>
+                    JsonSerializer.Serialize(new { entry = row, digest = DigestOf(row) }, CoreJson.Options) + "\n"))), "application/jsonl",
+                    "ledger.jsonl"),
+                "csv" => Results.File(Csv.Write(["sequence", "time", "by", "what", "count", "people", "detail", "takes back", "digest"],
+                    ledger.Rows.Select(row => new[]
                 {
-                    row.Sequence.ToString(CultureInfo.InvariantCulture), TimeOf(row.At), row.By ?? "the house", row.What, row.Count.ToString(CultureInfo.InvariantCulture),
+                    row.Sequence.ToString(CultureInfo.InvariantCulture), TimeOf(row.At), row.By
+                        ?? "the house", row.What, row.Count.ToString(CultureInfo.InvariantCulture),
                     string.Join("; ", row.Names), row.Detail ?? "", row.Undone?.What ?? "", DigestOf(row)
                 })), "text/csv", "ledger.csv"),
                 _ => Problems.Of("noSuchAddress", 404)
@@ -54,9 +67,12 @@ internal static class SittingEndpoints
         });
         sitting.MapGet("/ledger/check", async (Guid id, HttpContext http, SeatCookies cookies, IGrainFactory grains, EntryReader reader) =>
         {
-            if (cookies.Read(http, id) is not { } person || !await grains.GetGrain<ISittingGrain>(id).ReadsLedger(person)) return Problems.Of("noSuchSitting", 404);
+            if (cookies.Read(http, id) is not { } person || !await grains.GetGrain<ISittingGrain>(id).ReadsLedger(person))
+                return Problems.Of("noSuchSitting", 404);
             var entries = await reader.Read(id);
-            return Results.Ok(new LedgerCheckRow(entries.Count, Chain.FirstBreak(entries), entries is [.., var last] ? Convert.ToHexStringLower(last.Digest) : ""));
+            return Results.Ok(new LedgerCheckRow(entries.Count, Chain.FirstBreak(entries), entries is [.., var last]
+                ? Convert.ToHexStringLower(last.Digest)
+                : ""));
         });
     }
 
@@ -64,16 +80,26 @@ internal static class SittingEndpoints
     private static string TextOf(ChatExport chat, ServerTexts texts, TimeZoneInfo zone)
     {
         string Local(Instant at, string pattern) => PlanTimes.Local(at, zone).ToString(pattern, CultureInfo.InvariantCulture);
-        var text = new StringBuilder(texts.Say("chat.head", chat.Title, zone.Id)).Append('\n').Append(texts.DateAndTime(PlanTimes.Local(chat.OpenedAt, zone))).Append("\n\n");
+        var text = new StringBuilder(texts.Say("chat.head", chat.Title, zone.Id)).Append('\n')
+            .Append(texts.DateAndTime(PlanTimes.Local(chat.OpenedAt, zone))).Append("\n\n");
         foreach (var row in chat.Rows)
         {
-            var to = row.To.Reach switch { Reach.Everyone => texts["chat.everyone"], Reach.Bench => texts["chat.bench"], _ => row.ToName ?? "" };
-            text.Append(texts.Say(row.Question == Question.None ? "chat.line" : "chat.question", Local(row.At, "HH:mm:ss"), row.Name ?? texts["chat.somebody"], to, row.Text)).Append('\n');
+            var to = row.To.Reach switch
+            {
+                Reach.Everyone => texts["chat.everyone"],
+                Reach.Bench => texts["chat.bench"],
+                _ =>
+                row.ToName ?? ""
+            };
+            text.Append(texts.Say(row.Question == Question.None ? "chat.line" : "chat.question", Local(row.At, "HH:mm:ss"), row.Name
+                ?? texts["chat.somebody"], to, row.Text)).Append('\n');
         }
         return text.ToString();
     }
 
-    private static string ToOf(MessageRow row) => row.To.Reach switch { Reach.Everyone => "everyone", Reach.Bench => "the bench", _ => row.ToName ?? "" };
+    private static string ToOf(MessageRow row) =>
+        row.To.Reach switch { Reach.Everyone => "everyone", Reach.Bench => "the bench", _ => row.ToName ?? "" };
 
-    private static string TimeOf(Instant at) => DateTimeOffset.FromUnixTimeMilliseconds(at.Milliseconds).ToString("yyyy-MM-dd'T'HH:mm:ss'Z'", CultureInfo.InvariantCulture);
+    private static string TimeOf(Instant at) =>
+        DateTimeOffset.FromUnixTimeMilliseconds(at.Milliseconds).ToString("yyyy-MM-dd'T'HH:mm:ss'Z'", CultureInfo.InvariantCulture);
 }

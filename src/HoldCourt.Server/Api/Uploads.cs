@@ -19,6 +19,8 @@ internal static class Uploads
         long size = 0;
         for (int read; (read = await request.Body.ReadAsync(buffer, request.HttpContext.RequestAborted)) > 0; size += read)
             if (size + read <= Largest) await bytes.WriteAsync(buffer.AsMemory(0, read));
-        return size <= Largest ? bytes.ToArray() : throw new BadHttpRequestException("The file is too large.", StatusCodes.Status413PayloadTooLarge);
+        return size <= Largest
+            ? bytes.ToArray()
+            : throw new BadHttpRequestException("The file is too large.", StatusCodes.Status413PayloadTooLarge);
     }
 }

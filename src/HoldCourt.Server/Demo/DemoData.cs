@@ -20,28 +20,44 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
         var host = await users.FindByEmailAsync(Email);
         if (host is null)
         {
-            host = new Account { UserName = Email, Email = Email, EmailConfirmed = true, Name = "Odalys Brandt", IsDemo = true, CreatedAt = time.GetUtcNow().ToUnixTimeMilliseconds() };
+            host = new Account
+            {
+                UserName = Email,
+                Email = Email,
+                EmailConfirmed = true,
+                Name = "Odalys Brandt",
+                IsDemo = true,
+                CreatedAt = time.GetUtcNow().ToUnixTimeMilliseconds()
+            };
             var result = await users.CreateAsync(host, Password);
             if (!result.Succeeded) throw new InvalidOperationException(string.Join(" ", result.Errors.Select(error => error.Description)));
         }
         // What is printed at the start must be true.
-        else if (!await users.CheckPasswordAsync(host, Password)) await users.ResetPasswordAsync(host, await users.GeneratePasswordResetTokenAsync(host), Password);
+        else if (!await users.CheckPasswordAsync(host, Password))
+            await users.ResetPasswordAsync(host, await users.GeneratePasswordResetTokenAsync(host), Password);
         await using var db = await databases.CreateDbContextAsync();
-        if (!await db.Users.AnyAsync(account => account.IsKeeper)) await db.Users.Where(account => account.Id == host.Id).ExecuteUpdateAsync(set => set.SetProperty(account => account.IsKeeper, true).SetProperty(account => account.IsDemo, true));
+        if (!await db.Users.AnyAsync(account => account.IsKeeper))
+            await db.Users.Where(account => account.Id == host.Id)
+            .ExecuteUpdateAsync(set => set.SetProperty(account => account.IsKeeper, true).SetProperty(account => account.IsDemo, true));
         var now = time.GetUtcNow().ToUnixTimeMilliseconds();
-        if (await db.Sessions.Where(s => s.OwnerId == host.Id && s.Extras == "assembly").Select(s => s.Link).FirstOrDefaultAsync() is { } link)
+        if (await db.Sessions.Where(s => s.OwnerId == host.Id && s.Extras == "assembly").Select(s => s.Link)
+            .FirstOrDefaultAsync() is { } link)
         {
             // The demo's casework is always today.
-            foreach (var (line, fresh) in (await db.Docket.Where(line => line.Session!.OwnerId == host.Id && line.Session.Extras == "casework").OrderBy(line => line.Position).ToListAsync()).Zip(Landholders(now)))
+            foreach (var (line, fresh) in (await db.Docket.Where(line => line.Session!.OwnerId == host.Id
+                && line.Session.Extras == "casework").OrderBy(line => line.Position).ToListAsync()).Zip(Landholders(now)))
                 line.SlotAt = fresh.Slot?.Milliseconds;
             await db.SaveChangesAsync();
             return link;
         }
-        var assembly = Standing("Spring Wardens’ Assembly", "Reports from the six streams, questions from the floor, and the year’s priorities.", 60, _wardens, "assembly", now);
+        var assembly = Standing("Spring Wardens’ Assembly",
+            "Reports from the six streams, questions from the floor, and the year’s priorities.", 60, _wardens, "assembly", now);
         assembly.RunSheet = JsonSerializer.Serialize(_business, CoreJson.Options);
-        var casework = Standing("Riverbank Casework", "Landholders come one at a time, in slots of fifteen minutes.", 120, Landholders(now), "casework", now + 1);
+        var casework = Standing("Riverbank Casework", "Landholders come one at a time, in slots of fifteen minutes.", 120, Landholders(now),
+            "casework", now + 1);
         db.AddRange(assembly, casework);
-        db.AddRange(_wardens.Select(line => ContactOf(host.Id, line.Name, "wardens")).Concat(Landholders(now).Select(line => ContactOf(host.Id, line.Name, "landholders"))));
+        db.AddRange(_wardens.Select(line => ContactOf(host.Id, line.Name, "wardens"))
+            .Concat(Landholders(now).Select(line => ContactOf(host.Id, line.Name, "landholders"))));
         await db.SaveChangesAsync();
         return assembly.Link;
 
@@ -77,13 +93,21 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
 
     private static Contact ContactOf(string owner, string name, string group)
     {
-        var plain = new string([.. name.Normalize(System.Text.NormalizationForm.FormD).Where(char.IsAsciiLetterOrDigit).Select(char.ToLowerInvariant)]);
-        return new Contact { OwnerId = owner, Name = name, Email = $"{plain}@larkmoor.example.org", Groups = JsonSerializer.Serialize(new[] { group }) };
+        var plain = new string([.. name.Normalize(System.Text.NormalizationForm.FormD).Where(char.IsAsciiLetterOrDigit)
+            .Select(char.ToLowerInvariant)]);
+        return new Contact
+        {
+            OwnerId = owner,
+            Name = name,
+            Email = $"{plain}@larkmoor.example.org",
+            Groups = JsonSerializer.Serialize(new[] { group })
+        };
     }
 
     private static readonly DocketLine[] _wardens =
     [
-        new("Ilse Vantorre", Role.Deputy), new("Teodor Quill", Role.Presenter), new("Mirembe Achan"), new("Ansel Roope"), new("Kwabena Osei"),
+        new("Ilse Vantorre", Role.Deputy), new("Teodor Quill", Role.Presenter), new("Mirembe Achan"), new("Ansel Roope"),
+        new("Kwabena Osei"),
         new("Runa Halvari"), new("Pilar Mestre"), new("Jun Takeda"), new("Esther Lindqvist"), new("Tamsin Okonjo"), new("Rafael Brandão"),
         new("Soraya Kazemi"), new("Nia Okafor"), new("Marise Delacroix"), new("Ewa Brzezińska", Role.Presenter)
     ];
@@ -91,7 +115,8 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
     private static readonly Item[] _business =
     [
         new(1, "Welcome and apologies", 5, "Odalys Brandt", StandingOrders.Usual, Arrangement.Lead),
-        new(2, "Reports from the streams", 20, "Teodor Quill", StandingOrders.Usual with { Speak = Audience.Presenters }, Arrangement.Lead, "Gauges first, then the map. Ask Mirembe about the ford."),
+        new(2, "Reports from the streams", 20, "Teodor Quill", StandingOrders.Usual with { Speak = Audience.Presenters }, Arrangement.Lead,
+            "Gauges first, then the map. Ask Mirembe about the ford."),
         new(3, "Questions from the floor", 15, null, StandingOrders.Usual with { Speak = Audience.Presenters }, Arrangement.Even),
         new(4, "The year’s priorities", 15, "Ilse Vantorre", StandingOrders.Usual, Arrangement.Pair),
         new(5, "Any other business", 5)
@@ -103,6 +128,7 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
         const int Quarter = 15;
         var first = now - (now % (Quarter * 60_000L));
         string[] names = ["Gwen Ashdown", "Bartosz Wilk", "Lieselotte Hamm", "Oyelaran Adewale", "Gwyn Ashdown"];
-        return [.. names.Select((name, n) => new DocketLine(name, Group: "landholders", Slot: new Instant(first + (n * Quarter * 60_000L)), Minutes: Quarter))];
+        return [.. names.Select((name, n) =>
+            new DocketLine(name, Group: "landholders", Slot: new Instant(first + (n * Quarter * 60_000L)), Minutes: Quarter))];
     }
 }

@@ -33,15 +33,19 @@ internal static class BackupFile
     private static readonly string[] _certificate = ["certificate.pfx", "certificate.crt"];
     private const long LargestManifest = 10_000_000;
 
-    public static string Version { get; } = typeof(BackupFile).Assembly.GetCustomAttribute<AssemblyInformationalVersionAttribute>()?.InformationalVersion ?? "unknown";
+    public static string Version { get; } =
+        typeof(BackupFile).Assembly.GetCustomAttribute<AssemblyInformationalVersionAttribute>()?.InformationalVersion ?? "unknown";
 
-    /// <exception cref="BackupException">There is nothing to back up, the file stands there already, or the disk is full or broken; nothing is left of it then.</exception>
+    /// <exception cref="BackupException">There is nothing to back up, the file stands there
+    /// already, or the disk is full or broken; nothing is left of it then.</exception>
     public static LastBackup Write(string folder, string target, DateTimeOffset now)
     {
         var database = Path.Combine(folder, DatabaseName);
-        if (!File.Exists(database)) throw new BackupException($"There is no database in {folder}. Name the folder of the server's data with --Data:Folder.");
+        if (!File.Exists(database))
+            throw new BackupException($"There is no database in {folder}. Name the folder of the server's data with --Data:Folder.");
         target = Path.GetFullPath(target);
-        if (File.Exists(target) || Directory.Exists(target)) throw new BackupException($"{target} stands there already. Name another file.");
+        if (File.Exists(target) || Directory.Exists(target))
+            throw new BackupException($"{target} stands there already. Name another file.");
         var (copy, partial) = ($"{target}.copy", $"{target}.partial");
         try
         {
@@ -50,8 +54,10 @@ internal static class BackupFile
             StoreSetup.Copy(database, copy);
             var sources = new List<(string Name, string Path)> { (DatabaseName, copy) };
             var keys = new DirectoryInfo(Path.Combine(folder, "keys"));
-            foreach (var name in keys.Exists ? keys.GetFiles("*.xml").Select(key => key.FullName).Order().ToList() : []) sources.Add(($"keys/{Path.GetFileName(name)}", name));
-            foreach (var name in _certificate.Where(name => File.Exists(Path.Combine(folder, name)))) sources.Add((name, Path.Combine(folder, name)));
+            foreach (var name in keys.Exists ? keys.GetFiles("*.xml").Select(key => key.FullName).Order().ToList() : [])
+                sources.Add(($"keys/{Path.GetFileName(name)}", name));
+            foreach (var name in _certificate.Where(name => File.Exists(Path.Combine(folder, name))))
+                sources.Add((name, Path.Combine(folder, name)));
             var options = new FileStreamOptions { Mode = FileMode.Create, Access = FileAccess.ReadWrite };
             // Whoever has the keys can be anybody.
             if (!OperatingSystem.IsWindows()) options.UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite;
@@ -61,7 +67,8 @@ internal static class BackupFile
                 {
                     var files = sources.ConvertAll(source => Put(zip, source.Name, source.Path));
                     using var manifest = zip.CreateEntry(ManifestName).Open();
-                    JsonSerializer.Serialize(manifest, new BackupManifest(Product, Version, now, StoreSetup.FormOf(copy), files), CoreJson.Options);
+                    JsonSerializer.Serialize(manifest, new BackupManifest(Product, Version, now, StoreSetup.FormOf(copy), files),
+                        CoreJson.Options);
                 }
                 file.Flush(flushToDisk: true);
             }
@@ -85,13 +92,16 @@ internal static class BackupFile
     }
 
     /// <summary>Puts a backup into an empty folder.</summary>
-    /// <exception cref="BackupException">It is none, is damaged, is of a newer version, or the folder is not empty; the folder is as before.</exception>
+    /// <exception cref="BackupException">It is none, is damaged, is of a newer
+    /// version, or the folder is not empty; the folder is as before.</exception>
     public static BackupManifest Restore(string source, string folder)
     {
         folder = Path.GetFullPath(folder);
         if (!File.Exists(source)) throw new BackupException($"There is no file {source}.");
         if (File.Exists(folder) || (Directory.Exists(folder) && Directory.EnumerateFileSystemEntries(folder).Any()))
-            throw new BackupException($"{folder} is not empty, and a backup is put into an empty folder only. Name another with --Data:Folder, or move away what stands there.");
+            throw new BackupException(
+                $"{folder} is not empty, and a backup is put into an empty folder only. Name another with --Data:Folder, or move away "
+                    + "what stands there.");
         var partial = folder.TrimEnd(Path.DirectorySeparatorChar) + ".partial";
         try
         {
@@ -101,9 +111,14 @@ internal static class BackupFile
             var manifest = ReadManifest(zip);
             foreach (var file in manifest.Files) Take(zip, file, partial, source);
             var database = Path.Combine(partial, DatabaseName);
-            if (!File.Exists(database) || !StoreSetup.IsWhole(database)) throw new BackupException($"The database in {source} is damaged. Take an older backup.");
+            if (!File.Exists(database) || !StoreSetup.IsWhole(database))
+                throw new BackupException($"The database in {source} is damaged. Take an older backup.");
             try { StoreSetup.Check(database); }
-            catch (NewerDatabaseException) { throw new BackupException($"{source} was made by a newer version ({manifest.Version}). Install that version, and put it back there."); }
+            catch (NewerDatabaseException)
+            {
+                throw new BackupException(
+                $"{source} was made by a newer version ({manifest.Version}). Install that version, and put it back there.");
+            }
             foreach (var left in new[] { database + "-wal", database + "-shm" }) File.Delete(left);
             if (Directory.Exists(folder)) Directory.Delete(folder);
             Directory.Move(partial, folder);
@@ -157,7 +172,8 @@ internal static class BackupFile
     private static void Take(ZipArchive zip, BackedUp file, string folder, string source)
     {
         // Only what a backup may hold, under just these names.
-        var isKey = file.Name.StartsWith("keys/", StringComparison.Ordinal) && file.Name == $"keys/{Path.GetFileName(file.Name)}" && file.Name.EndsWith(".xml", StringComparison.Ordinal);
+        var isKey = file.Name.StartsWith("keys/", StringComparison.Ordinal) && file.Name == $"keys/{Path.GetFileName(file.Name)}"
+            && file.Name.EndsWith(".xml", StringComparison.Ordinal);
         if (!isKey && file.Name != DatabaseName && !_certificate.Contains(file.Name)) throw new InvalidDataException();
         if (zip.GetEntry(file.Name) is not { } entry) throw new InvalidDataException();
         var path = Path.Combine(folder, file.Name);

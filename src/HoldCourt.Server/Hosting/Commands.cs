@@ -14,7 +14,8 @@ internal static class Commands
     public static async Task<int?> Run(string[] all)
     {
         // A path that begins with a slash would be taken for the name of a setting.
-        var (words, args) = (all.TakeWhile(word => !word.StartsWith("--", StringComparison.Ordinal)).ToArray(), all.SkipWhile(word => !word.StartsWith("--", StringComparison.Ordinal)).ToArray());
+        var (words, args) = (all.TakeWhile(word => !word.StartsWith("--", StringComparison.Ordinal)).ToArray(),
+            all.SkipWhile(word => !word.StartsWith("--", StringComparison.Ordinal)).ToArray());
         var folder = CourtHost.FolderOf(args);
         try
         {
@@ -22,18 +23,23 @@ internal static class Commands
             {
                 case ["backup", { Length: > 0 } file]:
                     var made = BackupFile.Write(folder, file, DateTimeOffset.UtcNow);
-                    Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"Backed up to {made.File}: {made.Size / 1024.0 / 1024.0:F1} MB. Whoever has this file has all that is in it."));
+                    Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
+                        $"Backed up to {made.File}: {made.Size / 1024.0 / 1024.0:F1} MB. Whoever has this file has all that is in it."));
                     return 0;
                 case ["restore", { Length: > 0 } file]:
                     var manifest = BackupFile.Restore(file, folder);
-                    Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"Put back into {folder}: the backup of {manifest.Made:yyyy-MM-dd HH:mm} UTC, made by version {manifest.Version}."));
-                    await using (var app = CourtHost.Build(args)) return await LedgerCheck.Run(app.Services.GetRequiredService<EntryReader>(), app.Services);
+                    Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
+                        $"Put back into {folder}: the backup of {manifest.Made:yyyy-MM-dd HH:mm} UTC, made by version "
+                            + $"{manifest.Version}."));
+                    await using (var app = CourtHost.Build(args)) return await LedgerCheck.Run(
+                        app.Services.GetRequiredService<EntryReader>(), app.Services);
                 case ["backup" or "restore", ..]:
                     await Console.Error.WriteLineAsync($"Say which file: {words[0]} FILE --Data:Folder FOLDER");
                     return 2;
                 case ["ledger", "verify"]:
                     CourtHost.Check(args);
-                    await using (var app = CourtHost.Build(args)) return await LedgerCheck.Run(app.Services.GetRequiredService<EntryReader>(), app.Services);
+                    await using (var app = CourtHost.Build(args)) return await LedgerCheck.Run(
+                        app.Services.GetRequiredService<EntryReader>(), app.Services);
                 case ["account", "reset", { Length: > 0 } email]:
                     CourtHost.Check(args);
                     await using (var app = CourtHost.Build(args)) return await ResetLink(app.Services, email);
@@ -43,7 +49,9 @@ internal static class Commands
                 case []:
                     return null;
                 default:
-                    await Console.Error.WriteLineAsync($"There is no command {string.Join(' ', words)}. There are: backup FILE, restore FILE, ledger verify, account reset ADDRESS, account second-off ADDRESS.");
+                    await Console.Error.WriteLineAsync(
+                        $"There is no command {string.Join(' ', words)}. There are: backup FILE, restore FILE, ledger verify, account "
+                            + "reset ADDRESS, account second-off ADDRESS.");
                     return 2;
             }
         }
@@ -80,7 +88,8 @@ internal static class Commands
             await Console.Error.WriteLineAsync($"Nobody has an account with {email}.");
             return 1;
         }
-        Console.WriteLine($"Open this at the server's address within {AccountsSetup.LinksHold.TotalHours} hours: {await Letters.ResetLink(users, account)}");
+        Console.WriteLine($"Open this at the server's address within {AccountsSetup.LinksHold.TotalHours} hours: "
+            + $"{await Letters.ResetLink(users, account)}");
         return 0;
     }
 }

@@ -34,7 +34,8 @@ internal static class CourtHost
     /// <inheritdoc cref="FolderOf(string[])"/>
     public static string FolderOf(IConfiguration configuration) => Path.GetFullPath(configuration["Data:Folder"] ?? "data");
 
-    /// <summary>Looks whether the folder and the database can be used, so that what is wrong is said in a sentence and nothing has started yet.</summary>
+    /// <summary>Looks whether the folder and the database can be used, so that
+    /// what is wrong is said in a sentence and nothing has started yet.</summary>
     public static void Check(string[] args)
     {
         var folder = FolderOf(args);
@@ -76,9 +77,11 @@ internal static class CourtHost
         builder.Services.AddSingleton<MediaTickets>().AddSingleton<MediaSocket>();
         builder.Services.AddSingleton<Lines>().AddSingleton<HubLifetimeManager<LiveHub>>(services => services.GetRequiredService<Lines>());
         builder.Services.AddSingleton<DoorBell>().AddSingleton<Broadcast>().AddSingleton<SittingRecords>().AddSingleton<SittingLoader>();
-        builder.Services.AddHttpContextAccessor().AddScoped<Desk>().AddSingleton<PublicAddress>().AddSingleton<Outbox>().AddSingleton<Mail>().AddSingleton<NextTimes>();
+        builder.Services.AddHttpContextAccessor().AddScoped<Desk>().AddSingleton<PublicAddress>().AddSingleton<Outbox>()
+            .AddSingleton<Mail>().AddSingleton<NextTimes>();
         builder.Services.Configure<MailOptions>(builder.Configuration.GetSection("Mail"));
-        builder.Services.Configure<RetentionOptions>(builder.Configuration.GetSection("Retention")).Configure<BackupOptions>(builder.Configuration.GetSection("Backup"));
+        builder.Services.Configure<RetentionOptions>(builder.Configuration.GetSection("Retention"))
+            .Configure<BackupOptions>(builder.Configuration.GetSection("Backup"));
         builder.Services.AddSingleton<Rounds>().AddHostedService(services => services.GetRequiredService<Rounds>());
         builder.Services.AddSingleton<HouseState>().AddHostedService(services => services.GetRequiredService<HouseState>());
         builder.Services.AddSingleton<Postman>().AddHostedService(services => services.GetRequiredService<Postman>());
@@ -110,7 +113,11 @@ internal static class CourtHost
             await next(http);
         });
         app.UseForwarded();
-        app.UseExceptionHandler(new ExceptionHandlerOptions { StatusCodeSelector = failure => failure is BadHttpRequestException bad ? bad.StatusCode : StatusCodes.Status500InternalServerError });
+        app.UseExceptionHandler(new ExceptionHandlerOptions
+        {
+            StatusCodeSelector = failure =>
+            failure is BadHttpRequestException bad ? bad.StatusCode : StatusCodes.Status500InternalServerError
+        });
         app.UseStatusCodePages();
         app.UseSecurity();
         app.UseResponseCompression();
@@ -150,7 +157,8 @@ internal static class CourtHost
     private static void AddTelemetry(WebApplicationBuilder builder)
     {
         var telemetry = builder.Services.AddOpenTelemetry()
-            .WithMetrics(metrics => metrics.AddMeter(MediaMeter.Name, HouseState.MeterName, "Microsoft.AspNetCore.Hosting", "Microsoft.AspNetCore.Server.Kestrel", "Microsoft.Orleans"))
+            .WithMetrics(metrics => metrics.AddMeter(MediaMeter.Name, HouseState.MeterName, "Microsoft.AspNetCore.Hosting",
+            "Microsoft.AspNetCore.Server.Kestrel", "Microsoft.Orleans"))
             .WithTracing(tracing => tracing.AddSource("Microsoft.AspNetCore", "Microsoft.Orleans.Application"));
         if (builder.Configuration["OTEL_EXPORTER_OTLP_ENDPOINT"] is not null) telemetry.UseOtlpExporter();
     }

@@ -14,11 +14,14 @@ internal static class LedgerCheck
         await foreach (var (sitting, title, entries, erased, firstBreak) in reader.Verify())
         {
             sittings++;
-            if (firstBreak is null) Console.WriteLine($"whole   {sitting:N}  {title}: {entries} entries{(erased > 0 ? $", {erased} with something erased" : "")}");
+            if (firstBreak is null)
+                Console.WriteLine($"whole   {sitting:N}  {title}: {entries} "
+                    + $"entries{(erased > 0 ? $", {erased} with something erased" : "")}");
             else
             {
                 broken++;
-                Console.WriteLine($"BROKEN  {sitting:N}  {title}: entry {firstBreak} of {entries} was altered, or one before it is missing or out of order");
+                Console.WriteLine($"BROKEN  {sitting:N}  {title}: entry {firstBreak} of {entries} was altered, or one before it is "
+                    + "missing or out of order");
             }
         }
         Console.WriteLine($"{sittings} sittings checked, {broken} broken.");

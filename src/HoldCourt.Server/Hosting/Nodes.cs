@@ -23,7 +23,8 @@ internal static class Nodes
         Choose(builder.Configuration, "Nodes:Store", ("sqlite", () =>
             builder.Services.AddStore(Path.Combine(folder, databaseFile), builder.Configuration.GetValue("Data:Pooling", true))));
         Choose(builder.Configuration, "Nodes:Keys", ("folder", () =>
-            builder.Services.AddDataProtection().SetApplicationName("HoldCourt").PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(folder, "keys")))));
+            builder.Services.AddDataProtection().SetApplicationName("HoldCourt")
+                .PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(folder, "keys")))));
     }
 
     /// <summary>The first is the usual one.</summary>
@@ -43,7 +44,8 @@ internal static class Nodes
         silo.Configure<SiloMessagingOptions>(options => options.ResponseTimeout = TimeSpan.FromMinutes(2));
         silo.Configure<ClusterMembershipOptions>(options => options.NumMissedProbesLimit = 10);
         silo.Services.AddSerializer(serializer => serializer.AddJsonSerializer(
-            type => type.Namespace is { } name && (name.StartsWith("HoldCourt.Core", StringComparison.Ordinal) || name == typeof(Joined).Namespace),
+            type => type.Namespace is { } name
+                && (name.StartsWith("HoldCourt.Core", StringComparison.Ordinal) || name == typeof(Joined).Namespace),
             CoreJson.Options));
     });
 

@@ -12,7 +12,8 @@ namespace HoldCourt.Server.Hosting;
 /// Brings the database to its present form and loads what runs and the demo, while the other services start. Requests
 /// wait until all of it is done.
 /// </summary>
-internal sealed class Preparation(IServiceProvider services, IConfiguration configuration, IHostApplicationLifetime lifetime) : IHostedService
+internal sealed class Preparation(IServiceProvider services, IConfiguration configuration, IHostApplicationLifetime lifetime)
+    : IHostedService
 {
     private readonly TaskCompletionSource _ready = new(TaskCreationOptions.RunContinuationsAsynchronously);
     private string? _demoLink;
@@ -33,7 +34,8 @@ internal sealed class Preparation(IServiceProvider services, IConfiguration conf
         var house = services.GetRequiredService<House>();
         await using var scope = services.CreateAsyncScope();
         _demoIsKept = configuration.GetValue("Demo:Load", false) && isReached && !configuration.GetValue("Demo:Everywhere", false);
-        if (configuration.GetValue("Demo:Load", false) && !_demoIsKept) _demoLink = await scope.ServiceProvider.GetRequiredService<DemoData>().Load();
+        if (configuration.GetValue("Demo:Load", false) && !_demoIsKept)
+            _demoLink = await scope.ServiceProvider.GetRequiredService<DemoData>().Load();
         await house.Look(isReached);
     }
 
@@ -42,7 +44,8 @@ internal sealed class Preparation(IServiceProvider services, IConfiguration conf
     private void Started()
     {
         _ready.TrySetResult();
-        var addresses = ServerAddresses.Of(services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault() ?? "");
+        var addresses = ServerAddresses.Of(
+            services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault() ?? "");
         Address = addresses.Best;
         // The one people use, where it is configured; the proxy knows the other.
         Console.WriteLine($"Hold Court is ready at {services.GetRequiredService<PublicAddress>().Configured ?? addresses.Here}");
@@ -53,7 +56,9 @@ internal sealed class Preparation(IServiceProvider services, IConfiguration conf
             Console.WriteLine("  Nobody keeps this house yet. Open the address above and make the first account with");
             Console.WriteLine($"  Set-up code: {code}");
         }
-        if (_demoIsKept) Console.WriteLine("  The demo is not loaded, since other machines reach this address and its password is known to all. --demo loads it all the same.");
+        if (_demoIsKept)
+            Console.WriteLine("  The demo is not loaded, since other machines reach this address and its password is known to all. "
+                + "--demo loads it all the same.");
         if (_demoLink is null) return;
         Console.WriteLine($"  Sign in as the host:          {DemoData.Email}   password: {DemoData.Password}");
         Console.WriteLine($"  A guest, in a second window:  {addresses.Best}/s/{_demoLink}");

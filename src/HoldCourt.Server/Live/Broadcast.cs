@@ -40,7 +40,8 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
     }
 
     /// <param name="newest">The entries that a whole view carries, for those whose viewpoint is another from now on.</param>
-    /// <param name="sent">For each viewpoint the version last sent; brought up to date here. A change names it as the version it starts from.</param>
+    /// <param name="sent">For each viewpoint the version last sent; brought up
+    /// to date here. A change names it as the version it starts from.</param>
     public async Task Tell(
         Guid sitting, Sitting before, Sitting after, ImmutableArray<Entry> entries, IReadOnlyDictionary<SeatId, string> connections,
         Func<IReadOnlyList<Entry>> newest, Dictionary<Viewpoint, long> sent)
@@ -95,22 +96,26 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
     {
         await hub.Clients.Group(GroupOf(sitting, Viewer.Bench)).Outlook(outlook);
         foreach (var start in outlook.Starts)
-            if (connections.TryGetValue(start.Seat, out var connection)) await hub.Clients.Client(connection).Outlook(outlook with { Starts = [start] });
+            if (connections.TryGetValue(start.Seat, out var connection))
+                await hub.Clients.Client(connection).Outlook(outlook with { Starts = [start] });
     }
 
     /// <summary>Gives each message to those who may read it: once to a kind of viewer where all of that kind may.</summary>
-    public async Task TellMessages(Guid sitting, Sitting after, IReadOnlyList<ChatMessage> messages, IReadOnlyDictionary<SeatId, string> connections)
+    public async Task TellMessages(Guid sitting, Sitting after,
+        IReadOnlyList<ChatMessage> messages, IReadOnlyDictionary<SeatId, string> connections)
     {
         foreach (var from in Viewpoint.All)
         {
-            var rows = messages.Where(message => after.MayKnow(from, new Matter.Words(message))).Select(message => MessageRow.Of(after, message, from)).ToList();
+            var rows = messages.Where(message => after.MayKnow(from, new Matter.Words(message)))
+                .Select(message => MessageRow.Of(after, message, from)).ToList();
             if (rows is not []) await hub.Clients.Group(GroupOf(sitting, from)).Messages(rows);
         }
         foreach (var (id, connection) in connections)
         {
             var seat = after.Seats[id];
             var from = Knowledge.ViewpointOf(after, seat);
-            var rows = messages.Where(message => !after.MayKnow(from, new Matter.Words(message)) && after.MayKnow(seat, new Matter.Words(message)))
+            var rows = messages.Where(message => !after.MayKnow(from, new Matter.Words(message))
+                && after.MayKnow(seat, new Matter.Words(message)))
                 .Select(message => MessageRow.Of(after, message, seat)).ToList();
             if (rows is not []) await hub.Clients.Client(connection).Messages(rows);
         }
@@ -121,8 +126,10 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
     {
         foreach (var viewer in Viewpoint.All.Where(viewer => shown.MayKnow(viewer, Matter.Inside)))
         {
-            SignRow[] rows = [.. signs.GroupBy(one => one.Sign).OrderBy(group => group.Key).Select(group => new SignRow(group.Key, group.Count(),
-                [.. group.Select(one => shown.Seats[one.Seat]).Where(seat => shown.MayKnow(viewer, new Matter.Person(seat))).Take(MostNames).Select(seat => seat.Name)]))];
+            SignRow[] rows = [.. signs.GroupBy(one => one.Sign).OrderBy(group => group.Key)
+                .Select(group => new SignRow(group.Key, group.Count(),
+                [.. group.Select(one => shown.Seats[one.Seat]).Where(seat => shown.MayKnow(viewer, new Matter.Person(seat))).Take(MostNames)
+                    .Select(seat => seat.Name)]))];
             await hub.Clients.Group(GroupOf(sitting, viewer)).Signs(rows);
         }
     }

@@ -50,13 +50,15 @@ internal sealed class Lines(TimeProvider time) : HubLifetimeManager<LiveHub>
         line.Cut();
     }
 
-    public override Task SendConnectionAsync(string connectionId, string methodName, object?[] args, CancellationToken cancellationToken = default)
+    public override Task SendConnectionAsync(string connectionId, string methodName, object?[] args,
+        CancellationToken cancellationToken = default)
     {
         if (_lines.TryGetValue(connectionId, out var line)) line.Send(MessageOf(methodName, args));
         return Task.CompletedTask;
     }
 
-    public override Task SendConnectionsAsync(IReadOnlyList<string> connectionIds, string methodName, object?[] args, CancellationToken cancellationToken = default)
+    public override Task SendConnectionsAsync(IReadOnlyList<string> connectionIds, string methodName, object?[] args,
+        CancellationToken cancellationToken = default)
     {
         var message = MessageOf(methodName, args);
         foreach (var id in connectionIds)
@@ -64,10 +66,12 @@ internal sealed class Lines(TimeProvider time) : HubLifetimeManager<LiveHub>
         return Task.CompletedTask;
     }
 
-    public override Task SendGroupAsync(string groupName, string methodName, object?[] args, CancellationToken cancellationToken = default) =>
+    public override Task SendGroupAsync(string groupName, string methodName, object?[] args,
+        CancellationToken cancellationToken = default) =>
         SendGroupExceptAsync(groupName, methodName, args, [], cancellationToken);
 
-    public override Task SendGroupsAsync(IReadOnlyList<string> groupNames, string methodName, object?[] args, CancellationToken cancellationToken = default)
+    public override Task SendGroupsAsync(IReadOnlyList<string> groupNames, string methodName, object?[] args,
+        CancellationToken cancellationToken = default)
     {
         var message = MessageOf(methodName, args);
         foreach (var name in groupNames)
@@ -76,15 +80,18 @@ internal sealed class Lines(TimeProvider time) : HubLifetimeManager<LiveHub>
     }
 
     public override Task SendGroupExceptAsync(
-        string groupName, string methodName, object?[] args, IReadOnlyList<string> excludedConnectionIds, CancellationToken cancellationToken = default)
+        string groupName, string methodName, object?[] args, IReadOnlyList<string> excludedConnectionIds,
+        CancellationToken cancellationToken = default)
     {
         if (_groups.TryGetValue(groupName, out var group)) group.Send(MessageOf(methodName, args), excludedConnectionIds);
         return Task.CompletedTask;
     }
 
-    public override Task SendAllAsync(string methodName, object?[] args, CancellationToken cancellationToken = default) => SendAllExceptAsync(methodName, args, [], cancellationToken);
+    public override Task SendAllAsync(string methodName, object?[] args, CancellationToken cancellationToken = default) =>
+        SendAllExceptAsync(methodName, args, [], cancellationToken);
 
-    public override Task SendAllExceptAsync(string methodName, object?[] args, IReadOnlyList<string> excludedConnectionIds, CancellationToken cancellationToken = default)
+    public override Task SendAllExceptAsync(string methodName, object?[] args, IReadOnlyList<string> excludedConnectionIds,
+        CancellationToken cancellationToken = default)
     {
         var message = MessageOf(methodName, args);
         foreach (var (id, line) in _lines)
@@ -93,10 +100,12 @@ internal sealed class Lines(TimeProvider time) : HubLifetimeManager<LiveHub>
     }
 
     /// <exception cref="NotSupportedException">Always: nobody is told as an account, only as a seat.</exception>
-    public override Task SendUserAsync(string userId, string methodName, object?[] args, CancellationToken cancellationToken = default) => throw new NotSupportedException();
+    public override Task SendUserAsync(string userId, string methodName, object?[] args, CancellationToken cancellationToken = default) =>
+        throw new NotSupportedException();
 
     /// <inheritdoc cref="SendUserAsync"/>
-    public override Task SendUsersAsync(IReadOnlyList<string> userIds, string methodName, object?[] args, CancellationToken cancellationToken = default) => throw new NotSupportedException();
+    public override Task SendUsersAsync(IReadOnlyList<string> userIds, string methodName, object?[] args,
+        CancellationToken cancellationToken = default) => throw new NotSupportedException();
 
     public override Task AddToGroupAsync(string connectionId, string groupName, CancellationToken cancellationToken = default)
     {

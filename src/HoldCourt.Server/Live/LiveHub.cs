@@ -40,7 +40,8 @@ public interface ILiveClient
 }
 
 /// <summary>One connection of one seat. Every wish goes through the sitting's grain, which asks the core.</summary>
-public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, MediaTickets tickets, SeatLimits limits, SignIns signIns, ILogger<LiveHub> log) : Hub<ILiveClient>
+public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, MediaTickets tickets, SeatLimits limits, SignIns signIns,
+    ILogger<LiveHub> log) : Hub<ILiveClient>
 {
     /// <summary>Longest id of a wish, and longest subtag of a language.</summary>
     private const int LongestId = 40, LongestLanguage = 20;
@@ -64,8 +65,11 @@ public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, M
         }
         try
         {
-            if (await grains.GetGrain<ISittingGrain>(sitting).Connect(person, Context.ConnectionId, DeviceName.Of(http.Request.Headers.UserAgent)) is { } seat)
-                EndsWithSignIn(Context.Items[nameof(Held)] = new Held(sitting, seat, person, SeatCookies.IsAccount(person) ? SignIns.IdOf(http.User) : null));
+            if (await grains.GetGrain<ISittingGrain>(sitting)
+                .Connect(person, Context.ConnectionId, DeviceName.Of(http.Request.Headers.UserAgent)) is { } seat)
+                EndsWithSignIn(Context.Items[nameof(Held)] = new Held(sitting, seat, person, SeatCookies.IsAccount(person)
+                    ? SignIns.IdOf(http.User)
+                    : null));
             else
                 await Clients.Caller.NoSeat();
         }
@@ -88,7 +92,9 @@ public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, M
     {
         if (Seat is not { } held) return new Refusal(Reason.NoSuchSeat, Remedy.TryAgain);
         if (!limits.Wish(held.Sitting, held.Person)) return new Refusal(Reason.TooMany, Remedy.TryAgain);
-        return Parse(command) is { } wish && id is null or { Length: > 0 and <= LongestId } ? await Grain(held).Do(held.Seat, wish, Context.ConnectionId, id) : new Refusal(Reason.NotUnderstood);
+        return Parse(command) is { } wish && id is null or { Length: > 0 and <= LongestId }
+            ? await Grain(held).Do(held.Seat, wish, Context.ConnectionId, id)
+            : new Refusal(Reason.NotUnderstood);
     }
 
     /// <summary>What a wish would do.</summary>
@@ -98,7 +104,8 @@ public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, M
     /// <param name="presets">The presets that this browser's account keeps.</param>
     public async Task<ReadingRow?> Read(string? line, ImmutableArray<NamedPreset> presets, string? language) =>
         Asks() is { } held && line is { Length: <= Reader.Longest } && language is { Length: <= LongestLanguage }
-        && Bounds.Refuses(presets) is null && presets is { Length: <= MostPresets } && presets.All(preset => preset.Name.Length <= NamedPreset.LongestName)
+        && Bounds.Refuses(presets) is null && presets is { Length: <= MostPresets }
+            && presets.All(preset => preset.Name.Length <= NamedPreset.LongestName)
             ? await Grain(held).Read(held.Seat, line, presets, language)
             : null;
 
@@ -106,7 +113,9 @@ public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, M
         Searches() is { } held && wish is not null && Bounds.Refuses(wish) is null ? await Grain(held).Ledger(held.Seat, wish) : null;
 
     public async Task<ChatPage?> Chat(ChatWish? wish) =>
-        (wish is { Find: null } ? Asks() : Searches()) is { } held && wish is { Find: null or { Length: <= ChatWish.LongestFind } } ? await Grain(held).Chat(held.Seat, wish) : null;
+        (wish is { Find: null } ? Asks() : Searches()) is { } held && wish is { Find: null or { Length: <= ChatWish.LongestFind } }
+            ? await Grain(held).Chat(held.Seat, wish)
+            : null;
 
     public async Task<GonePage?> Gone(SeatId before) => Searches() is { } held ? await Grain(held).Gone(held.Seat, before) : null;
 
@@ -116,9 +125,12 @@ public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, M
 
     /// <summary>A short-lived ticket for the media socket, good for once.</summary>
     public async Task<string?> MediaTicket() =>
-        Asks() is { } held && limits.Ticket(held.Sitting, held.Person) && await Grain(held).IsPresent(held.Seat, Context.ConnectionId) ? tickets.Issue(held.Sitting, held.Seat, held.SignIn) : null;
+        Asks() is { } held && limits.Ticket(held.Sitting, held.Person) && await Grain(held).IsPresent(held.Seat, Context.ConnectionId)
+            ? tickets.Issue(held.Sitting, held.Seat, held.SignIn)
+            : null;
 
-    /// <summary>Whoever signs out, or is signed out from elsewhere, leaves the seat that the account has through this line, and the line ends.</summary>
+    /// <summary>Whoever signs out, or is signed out from elsewhere, leaves the
+    /// seat that the account has through this line, and the line ends.</summary>
     private void EndsWithSignIn(object? item)
     {
         if (item is not Held { SignIn: { } signIn } held) return;
@@ -145,7 +157,9 @@ public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, M
     private static SeatCommand? Parse(JsonElement json)
     {
         try { return json.Deserialize<SeatCommand>(CoreJson.Options); }
-        catch (Exception e) when (e is JsonException or NotSupportedException or InvalidOperationException or FormatException or OverflowException) { return null; }
+        catch (Exception e) when (e is JsonException or NotSupportedException or InvalidOperationException or FormatException
+            or OverflowException)
+        { return null; }
     }
 
     [LoggerMessage(LogLevel.Warning, "A live line of sitting {Sitting} could not be taken up")]

@@ -14,10 +14,13 @@ namespace HoldCourt.Server.Mailing;
 /// next message goes; after a kill in between, that one message goes again under its Message-ID, by which mail systems know
 /// it (RFC 5322, section 3.6.4).
 /// </summary>
-internal sealed partial class Postman(Outbox outbox, IDbContextFactory<CourtDb> databases, IOptions<MailOptions> options, Preparation preparation, TimeProvider time, ILogger<Postman> log) : BackgroundService
+internal sealed partial class Postman(Outbox outbox,
+    IDbContextFactory<CourtDb> databases, IOptions<MailOptions> options, Preparation preparation, TimeProvider time, ILogger<Postman> log)
+    : BackgroundService
 {
     private const int MostAtOnce = 50, LongestAnswer = 300;
-    private static readonly TimeSpan _idle = TimeSpan.FromSeconds(2), _first = TimeSpan.FromMinutes(1), _longest = TimeSpan.FromHours(4), _givesUp = TimeSpan.FromDays(2);
+    private static readonly TimeSpan _idle = TimeSpan.FromSeconds(2), _first = TimeSpan.FromMinutes(1), _longest = TimeSpan.FromHours(4),
+    _givesUp = TimeSpan.FromDays(2);
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
@@ -44,7 +47,8 @@ internal sealed partial class Postman(Outbox outbox, IDbContextFactory<CourtDb> 
         if (!outbox.HasServer) return 0;
         await using var db = await databases.CreateDbContextAsync(cancel);
         var now = time.GetUtcNow().ToUnixTimeMilliseconds();
-        var due = await db.Outbox.Where(message => message.State == MailState.Waiting && message.NextAt <= now).OrderBy(message => message.Id).Take(MostAtOnce).ToListAsync(cancel);
+        var due = await db.Outbox.Where(message => message.State == MailState.Waiting && message.NextAt <= now)
+            .OrderBy(message => message.Id).Take(MostAtOnce).ToListAsync(cancel);
         if (due.Count == 0) return 0;
         using var client = new SmtpClient { Timeout = options.Value.PatienceSeconds * 1_000 };
         var unreachable = await Try(Connect, cancel);
@@ -62,7 +66,8 @@ internal sealed partial class Postman(Outbox outbox, IDbContextFactory<CourtDb> 
         async Task Connect(CancellationToken patience)
         {
             await client.ConnectAsync(options.Value.SmtpHost!, options.Value.SmtpPort, cancellationToken: patience);
-            if (options.Value.SmtpUser is { Length: > 0 } user) await client.AuthenticateAsync(user, options.Value.SmtpPassword ?? "", patience);
+            if (options.Value.SmtpUser is { Length: > 0 } user)
+                await client.AuthenticateAsync(user, options.Value.SmtpPassword ?? "", patience);
         }
     }
 
@@ -95,7 +100,8 @@ internal sealed partial class Postman(Outbox outbox, IDbContextFactory<CourtDb> 
         message.Tries++;
         message.Answer = Short(why is OperationCanceledException ? "The mail server did not answer in time." : before + why.Message);
         if (now - message.At > _givesUp.TotalMilliseconds) message.State = MailState.GivenUp;
-        else message.NextAt = now + (long)Math.Min(_longest.TotalMilliseconds, _first.TotalMilliseconds * Math.Pow(2, Math.Min(message.Tries - 1, 20)));
+        else message.NextAt = now
+            + (long)Math.Min(_longest.TotalMilliseconds, _first.TotalMilliseconds * Math.Pow(2, Math.Min(message.Tries - 1, 20)));
         LogPutOff(message.Id, message.Tries, message.Answer);
     }
 

@@ -11,7 +11,8 @@ internal sealed class BrowserReceiver(SeatId seat, WebSocket socket, TimeProvide
     private static readonly TimeSpan _stuckAfter = TimeSpan.FromSeconds(4);
 
     private static readonly long[] _capacities = [300_000, 1_200_000, 8_000_000];
-    private static readonly TimeSpan _slow = TimeSpan.FromMilliseconds(500), _quick = TimeSpan.FromMilliseconds(200), _recovery = TimeSpan.FromSeconds(6);
+    private static readonly TimeSpan _slow = TimeSpan.FromMilliseconds(500), _quick = TimeSpan.FromMilliseconds(200),
+    _recovery = TimeSpan.FromSeconds(6);
 
     private readonly Outgoing _outgoing = new(time);
     private readonly Lock _gate = new();
@@ -39,7 +40,8 @@ internal sealed class BrowserReceiver(SeatId seat, WebSocket socket, TimeProvide
             await socket.CloseOutputAsync(WebSocketCloseStatus.NormalClosure, "over", patience.Token);
             await Task.Delay(_goodbye, time);
         }
-        catch (Exception e) when (e is WebSocketException or OperationCanceledException or ObjectDisposedException or InvalidOperationException or IOException)
+        catch (Exception e) when (e is WebSocketException or OperationCanceledException or ObjectDisposedException
+            or InvalidOperationException or IOException)
         {
             // Then it is cut off.
         }
@@ -84,7 +86,8 @@ internal sealed class BrowserReceiver(SeatId seat, WebSocket socket, TimeProvide
                 MediaMeter.WentOut(message.Length);
             }
         }
-        catch (Exception e) when (e is WebSocketException or OperationCanceledException or ObjectDisposedException or InvalidOperationException or IOException)
+        catch (Exception e) when (e is WebSocketException or OperationCanceledException or ObjectDisposedException
+            or InvalidOperationException or IOException)
         {
             // The reading side sees the end of the connection and cleans up.
         }
@@ -121,7 +124,8 @@ internal sealed class BrowserReceiver(SeatId seat, WebSocket socket, TimeProvide
             if (behind > _quick) _quickSince = 0;
             else if (_quickSince == 0) _quickSince = time.GetTimestamp();
             if (_slowMarks >= 2) (_level, _slowMarks) = (Math.Max(0, _level - 1), 0);
-            else if (_quickSince != 0 && time.GetElapsedTime(_quickSince) > _recovery) (_level, _quickSince) = (Math.Min(_capacities.Length - 1, _level + 1), 0);
+            else if (_quickSince != 0 && time.GetElapsedTime(_quickSince) > _recovery)
+                (_level, _quickSince) = (Math.Min(_capacities.Length - 1, _level + 1), 0);
             return (_level, _isStuck) != before;
         }
     }

@@ -16,7 +16,8 @@ internal sealed class MediaSocket(Stages stages, MediaTickets tickets, SignIns s
             http.Response.StatusCode = StatusCodes.Status403Forbidden;
             return;
         }
-        using var socket = await http.WebSockets.AcceptWebSocketAsync(new WebSocketAcceptContext { KeepAliveInterval = TimeSpan.FromSeconds(15), KeepAliveTimeout = TimeSpan.FromSeconds(30) });
+        using var socket = await http.WebSockets.AcceptWebSocketAsync(
+            new WebSocketAcceptContext { KeepAliveInterval = TimeSpan.FromSeconds(15), KeepAliveTimeout = TimeSpan.FromSeconds(30) });
         var stage = stages.Of(held.Sitting);
         using var ends = CancellationTokenSource.CreateLinkedTokenSource(http.RequestAborted, signIns.Ends(held.SignIn));
         var receiver = new BrowserReceiver(held.Seat, socket, time, ends);
@@ -91,7 +92,8 @@ internal sealed class MediaSocket(Stages stages, MediaTickets tickets, SignIns s
             case Describe { Tracks: var tracks } when stage.Describe(sender, tracks):
                 break;
             case Show show:
-                stage.Show(receiver, [.. show.Pictures.Take(ForwardingPlan.MostPictures).Select(picture => new Wish(picture.Seat, Math.Clamp(picture.Height, 0, 4_320)))]);
+                stage.Show(receiver, [.. show.Pictures.Take(ForwardingPlan.MostPictures)
+                    .Select(picture => new Wish(picture.Seat, Math.Clamp(picture.Height, 0, 4_320)))]);
                 break;
             case AskForKey key:
                 stage.AskForKey(receiver, key.Track);
@@ -107,7 +109,12 @@ internal sealed class MediaSocket(Stages stages, MediaTickets tickets, SignIns s
 
     private static FromBrowser? Parse(ReadOnlySpan<byte> text)
     {
-        try { return JsonSerializer.Deserialize<FromBrowser>(text, CoreJson.Options) is { } message && Bounds.Refuses(message) is null ? message : null; }
+        try
+        {
+            return JsonSerializer.Deserialize<FromBrowser>(text, CoreJson.Options) is { } message && Bounds.Refuses(message) is null
+            ? message
+            : null;
+        }
         catch (Exception e) when (e is JsonException or NotSupportedException or FormatException) { return null; }
     }
 

@@ -106,7 +106,8 @@ internal sealed class Outgoing(TimeProvider time)
         else
         {
             var waits = _screens.Where(older => older.Track == frame.Track && !older.IsKey).ToList();
-            if (waits.Sum(older => older.Bytes.Length) + frame.Bytes.Length > MostScreenBytes || (waits is [var oldest, ..] && IsOlder(oldest, frame, OldestScreenMs)))
+            if (waits.Sum(older => older.Bytes.Length) + frame.Bytes.Length > MostScreenBytes
+                || (waits is [var oldest, ..] && IsOlder(oldest, frame, OldestScreenMs)))
             {
                 MediaMeter.Dropped(_screens.RemoveAll(older => older.Track == frame.Track && !older.IsKey));
                 _awaitKey.Add(frame.Track);
@@ -124,7 +125,8 @@ internal sealed class Outgoing(TimeProvider time)
         return !_awaitKey.Contains(frame.Track);
     }
 
-    private bool IsOlder(Frame oldest, Frame newest, int milliseconds) => time.GetElapsedTime(oldest.At, newest.At).TotalMilliseconds > milliseconds;
+    private bool IsOlder(Frame oldest, Frame newest, int milliseconds) =>
+        time.GetElapsedTime(oldest.At, newest.At).TotalMilliseconds > milliseconds;
 
     public void AwaitKey(ushort track)
     {
@@ -150,7 +152,8 @@ internal sealed class Outgoing(TimeProvider time)
         }
     }
 
-    /// <summary>What is sent next: a text, or frames one after another. Texts introduce tracks whose frames must not overtake them.</summary>
+    /// <summary>What is sent next: a text, or frames one after another.
+    /// Texts introduce tracks whose frames must not overtake them.</summary>
     /// <returns>Good until it is asked again; null when nothing waits.</returns>
     public (ReadOnlyMemory<byte> Message, WebSocketMessageType Type)? Next()
     {

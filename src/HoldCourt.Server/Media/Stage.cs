@@ -39,13 +39,17 @@ internal sealed class Stage(TimeProvider time, Beats beats)
         lock (_gate)
         {
             _state = _state.With(change);
-            var touched = change.IsOver ? [.. _routes.Keys.Select(receiver => receiver.Seat), .. _senders.Keys] : change.Rows.Select(row => row.Seat).ToHashSet();
+            var touched = change.IsOver
+                ? [.. _routes.Keys.Select(receiver => receiver.Seat), .. _senders.Keys]
+                : change.Rows.Select(row => row.Seat).ToHashSet();
             if (touched.Count == 0) return;
-            foreach (var receiver in _routes.Keys.Where(receiver => touched.Contains(receiver.Seat) && !_state.IsHere(receiver.Seat)).ToList()) receiver.End();
+            foreach (var receiver in _routes.Keys.Where(receiver => touched.Contains(receiver.Seat) && !_state.IsHere(receiver.Seat))
+                .ToList()) receiver.End();
             foreach (var seat in touched.Where(seat => !_state.MayBeHeard(seat)))
                 lock (_voicesGate) _voices.Forget(seat);
             FindListeners();
-            Reroute(_routes.Where(pair => touched.Contains(pair.Key.Seat) || pair.Value.Wishes.Any(wish => touched.Contains(wish.Sender))).Select(pair => pair.Key));
+            Reroute(_routes.Where(pair => touched.Contains(pair.Key.Seat) || pair.Value.Wishes.Any(wish => touched.Contains(wish.Sender)))
+                .Select(pair => pair.Key));
         }
     }
 
@@ -77,11 +81,13 @@ internal sealed class Stage(TimeProvider time, Beats beats)
             if (_senders.GetValueOrDefault(sender.Seat) != sender) return true;
             var kept = sender.Tracks.Where(track => tracks.Contains(track.What)).ToDictionary(track => track.What);
             End([.. sender.Tracks.Except(kept.Values)]);
-            sender.Tracks = [.. tracks.Select(what => kept.GetValueOrDefault(what) ?? new Track(NewTrack(), sender.Seat, what, sender.Publisher, time))];
+            sender.Tracks = [.. tracks.Select(what => kept.GetValueOrDefault(what)
+                ?? new Track(NewTrack(), sender.Seat, what, sender.Publisher, time))];
             // Before anything is said about them.
             sender.Publisher.Numbered([.. sender.Tracks.Select(track => (int)track.Id)]);
             foreach (var (_, route) in _routes)
-                route.Plan = route.Plan.Where(pair => pair.Key.Sender != sender.Seat || kept.Keys.Any(what => what.Source == pair.Key.Source)).ToDictionary();
+                route.Plan = route.Plan.Where(pair => pair.Key.Sender != sender.Seat
+                    || kept.Keys.Any(what => what.Source == pair.Key.Source)).ToDictionary();
             Reroute(_routes.Where(pair => pair.Value.Wishes.Any(wish => wish.Sender == sender.Seat)).Select(pair => pair.Key));
             return true;
         }
@@ -223,7 +229,8 @@ internal sealed class Stage(TimeProvider time, Beats beats)
         foreach (var sender in _senders.Values)
         {
             var isHeard = _state.MayBeHeard(sender.Seat);
-            int[] wanted = [.. sender.Tracks.Where(track => track.What.Service == Service.Voice ? isHeard : track.Receivers is not []).Select(track => (int)track.Id)];
+            int[] wanted = [.. sender.Tracks.Where(track => track.What.Service == Service.Voice ? isHeard : track.Receivers is not [])
+                .Select(track => (int)track.Id)];
             if (sender.LastWanted is { } last && last.SequenceEqual(wanted)) continue;
             sender.LastWanted = wanted;
             sender.Publisher.Wanted(wanted);

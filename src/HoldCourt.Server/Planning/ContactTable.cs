@@ -26,10 +26,13 @@ internal static class ContactTable
     {
         if (PersonName.Refuses(name) is { } bad) return bad.Reason.Name;
         if (email is { Length: > 0 } && !Mail.IsAddress(email)) return "emailNotUnderstood";
-        return phone?.Length > 40 ? "phoneTooLong" : groups.Count > 20 || groups.Any(group => group.Length is 0 or > 80) ? "groupTooLong" : null;
+        return phone?.Length > 40 ? "phoneTooLong" : groups.Count > 20 || groups.Any(group => group.Length is 0 or > 80)
+            ? "groupTooLong"
+            : null;
     }
 
-    /// <summary>Reads a file and compares it with what is there: the same e-mail, or without one the same name, is the same contact.</summary>
+    /// <summary>Reads a file and compares it with what is there: the same
+    /// e-mail, or without one the same name, is the same contact.</summary>
     public static ContactImport Import(byte[] bytes, IReadOnlyList<Contact> present)
     {
         if (bytes.Length == 0) return Nothing("fileEmpty");
@@ -48,12 +51,15 @@ internal static class ContactTable
         foreach (var contact in present) byKey.TryAdd(KeyOf(contact.Name, contact.Email), contact);
         var rows = read.Select(contact => Compare(contact, byKey)).ToList();
         int Count(ImportDeed deed) => rows.Count(row => row.Deed == deed);
-        return new ContactImport(rows, Count(ImportDeed.Add), Count(ImportDeed.Change), Count(ImportDeed.Same), Count(ImportDeed.Skip), null);
+        return new ContactImport(rows, Count(ImportDeed.Add), Count(ImportDeed.Change), Count(ImportDeed.Same),
+            Count(ImportDeed.Skip), null);
     }
 
     private static ImportRow Compare(ReadContact read, Dictionary<string, Contact?> byKey)
     {
-        var row = new ContactRow(0, PersonName.Tidy(read.Name), string.IsNullOrWhiteSpace(read.Email) ? null : read.Email.Trim(), read.Phone, read.Groups);
+        var row = new ContactRow(0, PersonName.Tidy(read.Name), string.IsNullOrWhiteSpace(read.Email)
+            ? null
+            : read.Email.Trim(), read.Phone, read.Groups);
         if (read.Flaw is { } flaw) return new ImportRow(read.Number, row with { Name = read.Name }, ImportDeed.Skip, flaw);
         var key = KeyOf(row.Name, row.Email);
         if (!byKey.TryGetValue(key, out var there))
@@ -71,10 +77,13 @@ internal static class ContactTable
 
     private static ReadContact OfRow(CsvTable table, CsvRow row)
     {
-        var name = table.Of(row, "name", "full name") ?? string.Join(' ', new[] { table.Of(row, "given name", "first name"), table.Of(row, "family name", "last name") }.OfType<string>());
+        var name = table.Of(row, "name", "full name")
+            ?? string.Join(' ', new[] { table.Of(row, "given name", "first name"), table.Of(row, "family name", "last name") }
+            .OfType<string>());
         var email = table.Of(row, "email", "e-mail", "mail");
         var phone = table.Of(row, "phone", "telephone");
-        var groups = (table.Of(row, "groups", "group") ?? "").Split([';', '|'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+        var groups = (table.Of(row, "groups", "group") ?? "")
+            .Split([';', '|'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
         return new ReadContact(row.Number, name, email, phone, groups, Refuses(name, email, phone, groups));
     }
 
@@ -93,7 +102,8 @@ internal static class ContactTable
     }
 
     public static byte[] WriteCsv(IEnumerable<ContactRow> contacts) =>
-        Csv.Write(["name", "email", "phone", "groups"], contacts.Select(contact => new[] { contact.Name, contact.Email, contact.Phone, string.Join(';', contact.Groups) }));
+        Csv.Write(["name", "email", "phone", "groups"],
+            contacts.Select(contact => new[] { contact.Name, contact.Email, contact.Phone, string.Join(';', contact.Groups) }));
 
     private static ContactImport Nothing(string flaw) => new([], 0, 0, 0, 0, flaw);
 }

@@ -19,7 +19,8 @@ internal sealed record CsvTable(IReadOnlyList<string> Columns, IReadOnlyList<Csv
         return null;
     }
 
-    /// <summary>Without the apostrophe that keeps a spreadsheet from taking the cell for a formula, as <see cref="Csv.Write"/> sets it.</summary>
+    /// <summary>Without the apostrophe that keeps a spreadsheet from taking
+    /// the cell for a formula, as <see cref="Csv.Write"/> sets it.</summary>
     private static string Plain(string cell) => cell is ['\'', '=' or '+' or '-' or '@', ..] ? cell[1..] : cell;
 }
 
@@ -34,7 +35,14 @@ internal static class Csv
         if (bytes.Length == 0) return (null, "fileEmpty");
         var text = TextOf(bytes);
         if (text.Contains('\0', StringComparison.Ordinal)) return (null, "csvNotText");
-        var options = new CsvConfiguration(CultureInfo.InvariantCulture) { DetectDelimiter = true, DetectDelimiterValues = [",", ";", "\t", "|"], BadDataFound = null, MissingFieldFound = null, TrimOptions = TrimOptions.Trim };
+        var options = new CsvConfiguration(CultureInfo.InvariantCulture)
+        {
+            DetectDelimiter = true,
+            DetectDelimiterValues = [",", ";", "\t", "|"],
+            BadDataFound = null,
+            MissingFieldFound = null,
+            TrimOptions = TrimOptions.Trim
+        };
         using var reader = new CsvParser(new StringReader(text), options);
         if (!reader.Read() || reader.Record is not { } head) return (null, "fileEmpty");
         var rows = new List<CsvRow>();
@@ -45,10 +53,13 @@ internal static class Csv
             rows.Add(new CsvRow(reader.RawRow, cells));
         }
         if (HasUnclosedQuote(text, reader.Delimiter[0])) return (null, "csvQuote");
-        return rows.Count == 0 ? (null, "nothingToRead") : (new CsvTable([.. head.Select(column => column.Trim().ToLowerInvariant())], rows), null);
+        return rows.Count == 0
+            ? (null, "nothingToRead")
+            : (new CsvTable([.. head.Select(column => column.Trim().ToLowerInvariant())], rows), null);
     }
 
-    /// <summary>A cell that begins with a quotation mark and is not closed at its end takes in what follows: two people become one.</summary>
+    /// <summary>A cell that begins with a quotation mark and is not closed
+    /// at its end takes in what follows: two people become one.</summary>
     private static bool HasUnclosedQuote(string text, char delimiter)
     {
         bool IsEnd(int at) => at >= text.Length || text[at] == delimiter || text[at] is '\r' or '\n';
@@ -66,7 +77,8 @@ internal static class Csv
     public static byte[] Write(string[] columns, IEnumerable<string?[]> rows)
     {
         using var text = new StringWriter(CultureInfo.InvariantCulture);
-        using (var writer = new CsvWriter(text, new CsvConfiguration(CultureInfo.InvariantCulture) { NewLine = "\r\n", InjectionOptions = InjectionOptions.Escape }))
+        using (var writer = new CsvWriter(text,
+            new CsvConfiguration(CultureInfo.InvariantCulture) { NewLine = "\r\n", InjectionOptions = InjectionOptions.Escape }))
         {
             foreach (var row in rows.Prepend(columns))
             {

@@ -15,10 +15,14 @@ internal sealed class Desk(IHttpContextAccessor http, IDbContextFactory<CourtDb>
 
     public Task<CourtDb> Db() => databases.CreateDbContextAsync();
 
-    /// <summary>One of the host's own sessions, or of those the host is a co-owner of; null when it is somebody else's or there is none.</summary>
-    public Task<Session?> Session(CourtDb db, Guid id) => db.Sessions.Include(session => session.Sittings).Where(Store.Planning.Session.IsOf(Owner)).SingleOrDefaultAsync(session => session.Id == id);
+    /// <summary>One of the host's own sessions, or of those the host is a
+    /// co-owner of; null when it is somebody else's or there is none.</summary>
+    public Task<Session?> Session(CourtDb db, Guid id) =>
+        db.Sessions.Include(session => session.Sittings).Where(Store.Planning.Session.IsOf(Owner))
+        .SingleOrDefaultAsync(session => session.Id == id);
 
-    public static Task<List<DocketRecord>> Invited(CourtDb db, Guid session) => db.Docket.AsNoTracking().Where(line => line.SessionId == session && line.InvitedAt != null).ToListAsync();
+    public static Task<List<DocketRecord>> Invited(CourtDb db, Guid session) =>
+        db.Docket.AsNoTracking().Where(line => line.SessionId == session && line.InvitedAt != null).ToListAsync();
 
     public async Task<string> Name() => (await users.FindByIdAsync(Owner))?.Name ?? "";
 }

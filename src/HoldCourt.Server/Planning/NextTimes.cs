@@ -18,7 +18,8 @@ internal sealed class NextTimes
     {
         if (session.Kind != SessionKind.Recurring) return PlanTimes.Next(session, now);
         var plan = new Planned(session.StartsAt, session.Minutes, session.Zone, session.Rule, session.Exceptions, session.CancelledAt);
-        if (_remembered.TryGetValue(session.Id, out var kept) && kept.Plan == plan && now >= kept.From && (kept.Next is not { } next || now < PlanTimes.EndOf(session, next))) return kept.Next;
+        if (_remembered.TryGetValue(session.Id, out var kept) && kept.Plan == plan && now >= kept.From
+            && (kept.Next is not { } next || now < PlanTimes.EndOf(session, next))) return kept.Next;
         var found = PlanTimes.Next(session, now);
         if (_remembered.Count >= MostRemembered) _remembered.Clear();
         _remembered[session.Id] = (plan, now, found);

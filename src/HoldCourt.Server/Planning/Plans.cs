@@ -14,14 +14,17 @@ namespace HoldCourt.Server.Planning;
 /// <param name="Language">Of its messages: the one in which the host works.</param>
 /// <param name="Except">Local dates, "2027-04-05", on which a recurring session does not take place.</param>
 public sealed record Plan(
-    string Title, string Description, SessionKind Kind, string? Start, int? Minutes, string Zone, string? Rule, IReadOnlyList<string> Except, bool EarlyEntry,
-    DoorMode Door, StandingOrders Orders, bool RecordsItself, ImmutableArray<Item>? RunSheet = null, string? Language = null, bool DoorByName = false);
+    string Title, string Description, SessionKind Kind, string? Start, int? Minutes, string Zone, string? Rule,
+    IReadOnlyList<string> Except, bool EarlyEntry,
+    DoorMode Door, StandingOrders Orders, bool RecordsItself, ImmutableArray<Item>? RunSheet = null, string? Language = null,
+    bool DoorByName = false);
 
 /// <summary>A plan as it is kept.</summary>
 /// <param name="Next">The next occurrences, at most five.</param>
 /// <param name="TimeTwice">The planned time exists twice on that day, because the clocks change; it is the first of the two.</param>
 public sealed record KeptPlan(
-    Guid Id, string Link, Plan Plan, bool HasPasscode, bool HasHostKey, bool Cancelled, int Invited, IReadOnlyList<Instant> Next, bool TimeTwice);
+    Guid Id, string Link, Plan Plan, bool HasPasscode, bool HasHostKey, bool Cancelled, int Invited, IReadOnlyList<Instant> Next,
+    bool TimeTwice);
 
 /// <summary>Checks plans and brings them into sessions and back.</summary>
 internal static class Plans
@@ -49,7 +52,9 @@ internal static class Plans
         }
         if (plan.Kind == SessionKind.Recurring && PlanTimes.Rule(plan.Rule) is null) return "ruleNotUnderstood";
         var except = plan.Except ?? [];
-        if (except.Count > MostExceptions || except.Any(date => !DateOnly.TryParseExact(date, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out _))) return "exceptionNotUnderstood";
+        if (except.Count > MostExceptions
+            || except.Any(date => !DateOnly.TryParseExact(date, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None,
+            out _))) return "exceptionNotUnderstood";
 
         var probe = new Session
         {
@@ -66,10 +71,12 @@ internal static class Plans
         };
         if (plan.Kind == SessionKind.Recurring && !PlanTimes.Occurrences(probe, new Instant(start!.Value)).Any()) return "ruleNeverFires";
 
-        (session.Title, session.Description, session.Kind, session.StartsAt, session.Minutes) = (title, Bounds.Clean(plan.Description), plan.Kind, start, plan.Minutes);
+        (session.Title, session.Description, session.Kind, session.StartsAt, session.Minutes) =
+            (title, Bounds.Clean(plan.Description), plan.Kind, start, plan.Minutes);
         (session.Zone, session.Rule, session.Exceptions, session.EarlyEntry) = (plan.Zone, probe.Rule, probe.Exceptions, plan.EarlyEntry);
         session.DoorByName = plan.DoorByName && plan.Door == DoorMode.Listed;
-        (session.Door, session.Orders, session.RecordsItself) = (plan.Door, JsonSerializer.Serialize(plan.Orders, CoreJson.Options), plan.RecordsItself);
+        (session.Door, session.Orders, session.RecordsItself) =
+            (plan.Door, JsonSerializer.Serialize(plan.Orders, CoreJson.Options), plan.RecordsItself);
         if (plan.Language is { } language && ServerTexts.Knows(language)) session.Language = language;
         session.RunSheet = JsonSerializer.Serialize(RunSheet.Clean(plan.RunSheet ?? []), CoreJson.Options);
         return null;
@@ -80,10 +87,15 @@ internal static class Plans
         var zone = PlanTimes.Zone(session.Zone) ?? TimeZoneInfo.Utc;
         var local = session.StartsAt is { } start ? PlanTimes.Local(new Instant(start), zone) : (DateTime?)null;
         var plan = new Plan(
-            session.Title, session.Description, session.Kind, local?.ToString("yyyy-MM-dd'T'HH:mm", CultureInfo.InvariantCulture), session.Minutes, session.Zone, session.Rule,
-            JsonSerializer.Deserialize<string[]>(session.Exceptions)!, session.EarlyEntry, session.Door, JsonSerializer.Deserialize<StandingOrders>(session.Orders, CoreJson.Options)!, session.RecordsItself,
-            JsonSerializer.Deserialize<ImmutableArray<Item>>(session.RunSheet, CoreJson.Options), session.Language, session.DoorByName);
-        return new KeptPlan(session.Id, session.Link, plan, session.PasscodeHash is not null, session.HostKeyHash is not null, session.CancelledAt is not null, invited,
+            Title: session.Title, Description: session.Description, Kind: session.Kind,
+            Start: local?.ToString("yyyy-MM-dd'T'HH:mm", CultureInfo.InvariantCulture), Minutes: session.Minutes, Zone: session.Zone,
+            Rule: session.Rule, Except: JsonSerializer.Deserialize<string[]>(session.Exceptions)!, EarlyEntry: session.EarlyEntry,
+            Door: session.Door, Orders: JsonSerializer.Deserialize<StandingOrders>(session.Orders, CoreJson.Options)!,
+            RecordsItself: session.RecordsItself,
+            RunSheet: JsonSerializer.Deserialize<ImmutableArray<Item>>(session.RunSheet, CoreJson.Options), Language: session.Language,
+            DoorByName: session.DoorByName);
+        return new KeptPlan(session.Id, session.Link, plan, session.PasscodeHash is not null, session.HostKeyHash is not null,
+            session.CancelledAt is not null, invited,
             [.. PlanTimes.Occurrences(session, now).Take(5)], local is { } time && zone.IsAmbiguousTime(time));
     }
 

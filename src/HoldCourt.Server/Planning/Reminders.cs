@@ -7,8 +7,11 @@ using Microsoft.EntityFrameworkCore;
 
 namespace HoldCourt.Server.Planning;
 
-/// <summary>Reminds those invited shortly before a session starts, once for each of its times, and those with a slot before theirs.</summary>
-internal sealed partial class Reminders(IDbContextFactory<CourtDb> databases, IServiceScopeFactory scopes, Mail mail, PublicAddress address, Preparation preparation, TimeProvider time, ILogger<Reminders> log) : BackgroundService
+/// <summary>Reminds those invited shortly before a session starts, once
+/// for each of its times, and those with a slot before theirs.</summary>
+internal sealed partial class Reminders(
+    IDbContextFactory<CourtDb> databases, IServiceScopeFactory scopes, Mail mail, PublicAddress address,
+    Preparation preparation, TimeProvider time, ILogger<Reminders> log) : BackgroundService
 {
     private static readonly TimeSpan _ahead = TimeSpan.FromMinutes(15), _between = TimeSpan.FromSeconds(30);
 
@@ -29,7 +32,8 @@ internal sealed partial class Reminders(IDbContextFactory<CourtDb> databases, IS
     {
         var now = new Instant(time.GetUtcNow().ToUnixTimeMilliseconds());
         await using var db = await databases.CreateDbContextAsync();
-        var soon = await db.Sessions.Where(session => session.CancelledAt == null && session.StartsAt != null && session.StartsAt <= (now + _ahead).Milliseconds
+        var soon = await db.Sessions.Where(session => session.CancelledAt == null && session.StartsAt != null
+            && session.StartsAt <= (now + _ahead).Milliseconds
             && session.Docket.Any(line => line.InvitedAt != null)).ToListAsync();
         foreach (var session in soon)
         {
@@ -37,11 +41,14 @@ internal sealed partial class Reminders(IDbContextFactory<CourtDb> databases, IS
             if (next is not { } at || at > now + _ahead || session.RemindedFor == at.Milliseconds) continue;
             // Noted together with the messages: after a kill nobody is reminded twice or not at all.
             session.RemindedFor = at.Milliseconds;
-            var lines = await db.Docket.AsNoTracking().Where(line => line.SessionId == session.Id && line.InvitedAt != null && line.SlotAt == null && line.Answer != Answer.ComesNot).ToListAsync();
+            var lines = await db.Docket.AsNoTracking()
+                .Where(line => line.SessionId == session.Id && line.InvitedAt != null && line.SlotAt == null
+                && line.Answer != Answer.ComesNot).ToListAsync();
             await Add(db, session, lines, at);
             await db.SaveChangesAsync();
         }
-        var slots = await db.Docket.Include(line => line.Session).Where(line => line.InvitedAt != null && line.SlotAt > now.Milliseconds && line.SlotAt <= (now + _ahead).Milliseconds
+        var slots = await db.Docket.Include(line => line.Session)
+            .Where(line => line.InvitedAt != null && line.SlotAt > now.Milliseconds && line.SlotAt <= (now + _ahead).Milliseconds
             && line.RemindedFor != line.SlotAt && line.Answer != Answer.ComesNot && line.Session!.CancelledAt == null).ToListAsync();
         foreach (var line in slots)
         {

@@ -13,7 +13,8 @@ public sealed record ReadContact(int Number, string Name, string? Email, string?
 internal static class VCards
 {
     /// <param name="text">What the file says.</param>
-    public static bool Are(byte[] file, out string text) => (text = Csv.TextOf(file)).Contains("BEGIN:VCARD", StringComparison.OrdinalIgnoreCase);
+    public static bool Are(byte[] file, out string text) =>
+        (text = Csv.TextOf(file)).Contains("BEGIN:VCARD", StringComparison.OrdinalIgnoreCase);
 
     public static IReadOnlyList<ReadContact> Read(string text)
     {
@@ -22,7 +23,8 @@ internal static class VCards
         var start = 0;
         foreach (var (line, number) in Unfold(text))
         {
-            if (line.Equals("BEGIN:VCARD", StringComparison.OrdinalIgnoreCase)) (card, start) = (new Dictionary<string, List<string>>(StringComparer.OrdinalIgnoreCase), number);
+            if (line.Equals("BEGIN:VCARD", StringComparison.OrdinalIgnoreCase))
+                (card, start) = (new Dictionary<string, List<string>>(StringComparer.OrdinalIgnoreCase), number);
             else if (card is null) continue;
             else if (line.Equals("END:VCARD", StringComparison.OrdinalIgnoreCase))
             {
@@ -74,13 +76,15 @@ internal static class VCards
 
     private static ReadContact ContactOf(Dictionary<string, List<string>> card, int number)
     {
-        string? First(string name) => card.GetValueOrDefault(name)?.Select(value => Unescape(value).Trim()).FirstOrDefault(value => value.Length > 0);
+        string? First(string name) =>
+            card.GetValueOrDefault(name)?.Select(value => Unescape(value).Trim()).FirstOrDefault(value => value.Length > 0);
         var name = First("FN") ?? (card.GetValueOrDefault("N")?.FirstOrDefault() is { } parts ? NameOf(parts) : null) ?? First("ORG") ?? "";
         var email = First("EMAIL");
         if (email?.StartsWith("mailto:", StringComparison.OrdinalIgnoreCase) == true) email = email[7..];
         var phone = First("TEL");
         if (phone?.StartsWith("tel:", StringComparison.OrdinalIgnoreCase) == true) phone = phone[4..];
-        var groups = card.GetValueOrDefault("CATEGORIES")?.SelectMany(value => Split(value, ',')).Select(value => Unescape(value).Trim()).Where(value => value.Length > 0).Distinct().ToList() ?? [];
+        var groups = card.GetValueOrDefault("CATEGORIES")?.SelectMany(value => Split(value, ',')).Select(value => Unescape(value).Trim())
+            .Where(value => value.Length > 0).Distinct().ToList() ?? [];
         return new ReadContact(number, name, email, phone, groups, ContactTable.Refuses(name, email, phone, groups));
     }
 
@@ -98,7 +102,8 @@ internal static class VCards
         foreach (var raw in text.Split('\n').Select(raw => raw.TrimEnd('\r')))
         {
             number++;
-            var soft = line.Length > 0 && line[^1] == '=' && line.ToString().Contains("QUOTED-PRINTABLE", StringComparison.OrdinalIgnoreCase);
+            var soft = line.Length > 0 && line[^1] == '=' && line.ToString()
+                .Contains("QUOTED-PRINTABLE", StringComparison.OrdinalIgnoreCase);
             if (soft) line.Length--;
             if (raw.Length > 0 && raw[0] is ' ' or '\t' && !soft) line.Append(raw, 1, raw.Length - 1);
             else if (soft) line.Append(raw);
@@ -121,7 +126,8 @@ internal static class VCards
         var name = parts[0][(parts[0].LastIndexOf('.') + 1)..];
         var value = line[(at + 1)..];
         if (parts.Skip(1).Any(part => part.Contains("QUOTED-PRINTABLE", StringComparison.OrdinalIgnoreCase)))
-            value = Decode(value, parts.Any(part => part.Contains("ISO-8859", StringComparison.OrdinalIgnoreCase) || part.Contains("1252", StringComparison.Ordinal)) ? Encoding.Latin1 : Encoding.UTF8);
+            value = Decode(value, parts.Any(part => part.Contains("ISO-8859", StringComparison.OrdinalIgnoreCase)
+                || part.Contains("1252", StringComparison.Ordinal)) ? Encoding.Latin1 : Encoding.UTF8);
         return (name, value);
     }
 
@@ -130,7 +136,8 @@ internal static class VCards
         var bytes = new List<byte>(value.Length);
         for (var i = 0; i < value.Length; i++)
         {
-            if (value[i] == '=' && i + 2 < value.Length && byte.TryParse(value.AsSpan(i + 1, 2), System.Globalization.NumberStyles.HexNumber, null, out var octet))
+            if (value[i] == '=' && i + 2 < value.Length
+                && byte.TryParse(value.AsSpan(i + 1, 2), System.Globalization.NumberStyles.HexNumber, null, out var octet))
             {
                 bytes.Add(octet);
                 i += 2;
@@ -166,5 +173,6 @@ internal static class VCards
     }
 
     private static string Escape(string value) =>
-        value.Replace("\\", "\\\\", StringComparison.Ordinal).Replace(",", "\\,", StringComparison.Ordinal).Replace(";", "\\;", StringComparison.Ordinal).Replace("\n", "\\n", StringComparison.Ordinal);
+        value.Replace("\\", "\\\\", StringComparison.Ordinal).Replace(",", "\\,", StringComparison.Ordinal)
+            .Replace(";", "\\;", StringComparison.Ordinal).Replace("\n", "\\n", StringComparison.Ordinal);
 }

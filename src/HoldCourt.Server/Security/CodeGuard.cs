@@ -29,7 +29,8 @@ public sealed class CodeGuard(TimeProvider time) : IDisposable
 
     /// <param name="browser">Whose guess it is; null where the browser holds nothing yet.</param>
     /// <returns>What was shown, and how long to wait where it may not even be tried.</returns>
-    public async Task<(Shown Shown, TimeSpan Wait)> Check(Guid session, string? passcodeHash, string? hostKeyHash, string? code, string? browser, string address)
+    public async Task<(Shown Shown, TimeSpan Wait)> Check(Guid session, string? passcodeHash, string? hostKeyHash, string? code,
+        string? browser, string address)
     {
         // An empty box is no guess.
         if (string.IsNullOrWhiteSpace(code) || (passcodeHash is null && hostKeyHash is null)) return (Shown.Nothing, TimeSpan.Zero);
@@ -42,7 +43,8 @@ public sealed class CodeGuard(TimeProvider time) : IDisposable
         try
         {
             var typed = code.Trim();
-            if (typed.Length <= LongestCode) shown = IsRight(hostKeyHash, typed) ? Shown.HostKey : IsRight(passcodeHash, typed) ? Shown.Passcode : Shown.Wrong;
+            if (typed.Length <= LongestCode)
+                shown = IsRight(hostKeyHash, typed) ? Shown.HostKey : IsRight(passcodeHash, typed) ? Shown.Passcode : Shown.Wrong;
         }
         finally
         {
@@ -51,7 +53,8 @@ public sealed class CodeGuard(TimeProvider time) : IDisposable
         return (shown, End(own, all, shown != Shown.Wrong));
     }
 
-    /// <summary>A code that is the house's rather than a session's: counts a guess, and says how many seconds to wait where it may not be made.</summary>
+    /// <summary>A code that is the house's rather than a session's: counts a guess,
+    /// and says how many seconds to wait where it may not be made.</summary>
     public bool SlowsDown(string address, out int seconds)
     {
         var wait = Begin(_tries.GetOrAdd((Guid.Empty, address), _ => new Tries()), _tries.GetOrAdd((Guid.Empty, "all"), _ => new Tries()));
@@ -60,9 +63,11 @@ public sealed class CodeGuard(TimeProvider time) : IDisposable
     }
 
     /// <summary>The guess that was counted last was none.</summary>
-    public void WasRight(string address) => End(_tries.GetOrAdd((Guid.Empty, address), _ => new Tries()), _tries.GetOrAdd((Guid.Empty, "all"), _ => new Tries()), right: true);
+    public void WasRight(string address) =>
+        End(_tries.GetOrAdd((Guid.Empty, address), _ => new Tries()), _tries.GetOrAdd((Guid.Empty, "all"), _ => new Tries()), right: true);
 
-    private bool IsRight(string? hash, string code) => hash is not null && _hasher.VerifyHashedPassword(this, hash, code) != PasswordVerificationResult.Failed;
+    private bool IsRight(string? hash, string code) =>
+        hash is not null && _hasher.VerifyHashedPassword(this, hash, code) != PasswordVerificationResult.Failed;
 
     /// <summary>Counts a guess as wrong until it turns out to be right.</summary>
     private TimeSpan? Begin(Tries own, Tries all)
@@ -79,7 +84,9 @@ public sealed class CodeGuard(TimeProvider time) : IDisposable
             if (own.Until <= now && own.Wrong < FreeTries) own.Wrong = 0;
             if (own.Until > now && own.Wrong >= FreeTries) return own.Until - now;
             own.Wrong++;
-            own.Until = now + (own.Wrong < FreeTries ? _minute : TimeSpan.FromSeconds(Math.Min(_longestWait.TotalSeconds, 5 * Math.Pow(2, Math.Min(own.Wrong - FreeTries, 20)))));
+            own.Until = now + (own.Wrong < FreeTries
+                ? _minute
+                : TimeSpan.FromSeconds(Math.Min(_longestWait.TotalSeconds, 5 * Math.Pow(2, Math.Min(own.Wrong - FreeTries, 20)))));
             return null;
         }
     }
@@ -99,7 +106,8 @@ public sealed class CodeGuard(TimeProvider time) : IDisposable
     {
         if (_tries.Count <= MostRemembered) return;
         var now = time.GetUtcNow();
-        foreach (var stale in _tries.Where(pair => pair.Value.Until < now).Select(pair => pair.Key).ToList()) _tries.TryRemove(stale, out _);
+        foreach (var stale in _tries.Where(pair => pair.Value.Until < now).Select(pair => pair.Key).ToList())
+            _tries.TryRemove(stale, out _);
     }
 
     public void Dispose() => _turn.Dispose();

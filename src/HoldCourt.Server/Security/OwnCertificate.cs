@@ -26,7 +26,8 @@ internal static class OwnCertificate
         var addresses = Addresses();
         if (Kept(path) is { } kept)
         {
-            if (kept.NotAfter.ToUniversalTime() > time.GetUtcNow().UtcDateTime + _renewed && addresses.All(address => kept.MatchesHostname(address.ToString()))) return kept;
+            if (kept.NotAfter.ToUniversalTime() > time.GetUtcNow().UtcDateTime + _renewed
+                && addresses.All(address => kept.MatchesHostname(address.ToString()))) return kept;
             kept.Dispose();
         }
         var made = Make(addresses, time.GetUtcNow());
@@ -40,14 +41,17 @@ internal static class OwnCertificate
     /// <summary>The addresses under which other machines reach this one, those of version 4 first.</summary>
     public static IReadOnlyList<IPAddress> Addresses() =>
     [
-        .. NetworkInterface.GetAllNetworkInterfaces().Where(card => card.OperationalStatus == OperationalStatus.Up && card.NetworkInterfaceType != NetworkInterfaceType.Loopback)
+        .. NetworkInterface.GetAllNetworkInterfaces()
+            .Where(card => card.OperationalStatus == OperationalStatus.Up && card.NetworkInterfaceType != NetworkInterfaceType.Loopback)
             .SelectMany(card => card.GetIPProperties().UnicastAddresses).Select(one => one.Address)
-            .Where(address => address.AddressFamily == AddressFamily.InterNetwork || address is { AddressFamily: AddressFamily.InterNetworkV6, IsIPv6LinkLocal: false })
+            .Where(address => address.AddressFamily == AddressFamily.InterNetwork
+                || address is { AddressFamily: AddressFamily.InterNetworkV6, IsIPv6LinkLocal: false })
             .Distinct().OrderBy(address => address.AddressFamily == AddressFamily.InterNetwork ? 0 : 1)
     ];
 
     /// <summary>SHA-256 of the certificate, as browsers show it, to compare by eye.</summary>
-    public static string Fingerprint(X509Certificate2 certificate) => BitConverter.ToString(certificate.GetCertHash(HashAlgorithmName.SHA256)).Replace('-', ':');
+    public static string Fingerprint(X509Certificate2 certificate) =>
+        BitConverter.ToString(certificate.GetCertHash(HashAlgorithmName.SHA256)).Replace('-', ':');
 
     private static X509Certificate2? Kept(string path)
     {

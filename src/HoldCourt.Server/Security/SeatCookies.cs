@@ -21,14 +21,15 @@ public sealed class SeatCookies(IDataProtectionProvider protection, TimeProvider
     public static string Random128() => WebEncoders.Base64UrlEncode(RandomNumberGenerator.GetBytes(16));
 
     public void Write(HttpContext http, Guid sitting, PersonKey person) =>
-        http.Response.Cookies.Append(NameOf(sitting), _protector.Protect($"{sitting:N}|{(time.GetUtcNow() + _lifetime).ToUnixTimeMilliseconds()}|{person.Value}"), new CookieOptions
-        {
-            HttpOnly = true,
-            IsEssential = true,
-            SameSite = SameSiteMode.Lax,
-            Secure = http.Request.IsHttps,
-            MaxAge = _lifetime
-        });
+        http.Response.Cookies.Append(NameOf(sitting),
+            _protector.Protect($"{sitting:N}|{(time.GetUtcNow() + _lifetime).ToUnixTimeMilliseconds()}|{person.Value}"), new CookieOptions
+            {
+                HttpOnly = true,
+                IsEssential = true,
+                SameSite = SameSiteMode.Lax,
+                Secure = http.Request.IsHttps,
+                MaxAge = _lifetime
+            });
 
     /// <summary>The person who holds a claim on this sitting; null when there is none, or it is forged or has run out.</summary>
     public PersonKey? Read(HttpContext http, Guid sitting)
@@ -38,7 +39,9 @@ public sealed class SeatCookies(IDataProtectionProvider protection, TimeProvider
         {
             var parts = _protector.Unprotect(value).Split('|', 3);
             return parts is [var id, var end, var person] && id == sitting.ToString("N")
-                && long.Parse(end, CultureInfo.InvariantCulture) > time.GetUtcNow().ToUnixTimeMilliseconds() && MayBe(http, person) ? new PersonKey(person) : null;
+                && long.Parse(end, CultureInfo.InvariantCulture) > time.GetUtcNow().ToUnixTimeMilliseconds() && MayBe(http, person)
+                ? new PersonKey(person)
+                : null;
         }
         catch (CryptographicException)
         {
@@ -48,7 +51,8 @@ public sealed class SeatCookies(IDataProtectionProvider protection, TimeProvider
 
     /// <summary>Who was here as an account is that account only while signed in.</summary>
     private static bool MayBe(HttpContext http, string person) =>
-        !person.StartsWith(AccountMark, StringComparison.Ordinal) || http.User.FindFirstValue(ClaimTypes.NameIdentifier) is { } id && person == KeyOf(id).Value;
+        !person.StartsWith(AccountMark, StringComparison.Ordinal) || http.User.FindFirstValue(ClaimTypes.NameIdentifier) is { } id
+            && person == KeyOf(id).Value;
 
     public static bool IsAccount(PersonKey person) => person.Value.StartsWith(AccountMark, StringComparison.Ordinal);
 

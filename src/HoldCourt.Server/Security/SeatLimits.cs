@@ -9,7 +9,8 @@ namespace HoldCourt.Server.Security;
 /// </summary>
 public sealed class SeatLimits : IDisposable
 {
-    private readonly PartitionedRateLimiter<(Guid, PersonKey)> _wishes = Of(60, 20), _questions = Of(100, 40), _connections = Of(20, 1), _tickets = Of(20, 1), _newPeople = Of(1_500, 2), _searches = Of(20, 4);
+    private readonly PartitionedRateLimiter<(Guid, PersonKey)> _wishes = Of(60, 20), _questions = Of(100, 40), _connections = Of(20, 1),
+    _tickets = Of(20, 1), _newPeople = Of(1_500, 2), _searches = Of(20, 4);
 
     /// <summary>Most people of one sitting who ever come from one address.</summary>
     private const int MostOfOneAddress = 2_500;
@@ -25,7 +26,8 @@ public sealed class SeatLimits : IDisposable
 
     public bool Connection(Guid sitting, PersonKey person) => Takes(_connections, sitting, person);
 
-    /// <summary>A person who was not here before. A hall of a thousand behind one address comes in at once; one who makes up people without end does not.</summary>
+    /// <summary>A person who was not here before. A hall of a thousand behind one
+    /// address comes in at once; one who makes up people without end does not.</summary>
     public bool NewPerson(Guid sitting, string address)
     {
         if (_people.AddOrUpdate((sitting, address), 1, (_, count) => count + 1) > MostOfOneAddress) return false;
@@ -40,7 +42,8 @@ public sealed class SeatLimits : IDisposable
         return lease.IsAcquired;
     }
 
-    private static PartitionedRateLimiter<(Guid, PersonKey)> Of(int burst, int eachSecond) => PartitionedRateLimiter.Create<(Guid, PersonKey), (Guid, PersonKey)>(
+    private static PartitionedRateLimiter<(Guid, PersonKey)> Of(int burst, int eachSecond) =>
+        PartitionedRateLimiter.Create<(Guid, PersonKey), (Guid, PersonKey)>(
         key => RateLimitPartition.GetTokenBucketLimiter(key, _ => new TokenBucketRateLimiterOptions
         {
             TokenLimit = burst,

@@ -33,7 +33,9 @@ internal static class SecuritySetup
             // Each takes some twenty milliseconds.
             options.AddPolicy(Strength, http => Bucket(http, 40, 2));
             options.AddPolicy(Door, http => Bucket(http, 3_000, 50));
-            options.AddPolicy(Waiting, http => RateLimitPartition.GetConcurrencyLimiter(AddressOf(http), _ => new ConcurrencyLimiterOptions { PermitLimit = MostWaiting }));
+            options.AddPolicy(Waiting, http =>
+                RateLimitPartition.GetConcurrencyLimiter(AddressOf(http), _ =>
+                new ConcurrencyLimiterOptions { PermitLimit = MostWaiting }));
         });
 
     private static RateLimitPartition<string> Bucket(HttpContext http, int burst, int eachSecond) =>
@@ -92,7 +94,8 @@ internal static class SecuritySetup
 
     private static async Task OnlyWithToken(HttpContext http, RequestDelegate next)
     {
-        if (http.Request.Path.StartsWithSegments("/api") && !HttpMethods.IsGet(http.Request.Method) && !HttpMethods.IsHead(http.Request.Method)
+        if (http.Request.Path.StartsWithSegments("/api") && !HttpMethods.IsGet(http.Request.Method)
+            && !HttpMethods.IsHead(http.Request.Method)
             && !await http.RequestServices.GetRequiredService<IAntiforgery>().IsRequestValidAsync(http))
         {
             await Problems.Of("staleToken", 400).ExecuteAsync(http);

@@ -63,7 +63,14 @@ public sealed class SignInGuard(IDataProtectionProvider protection, IPasswordHas
     /// <summary>From now on this browser counts by itself.</summary>
     public void Remember(HttpContext http, string email) => http.Response.Cookies.Append(
         KnownCookie, _protector.Protect($"{email.Trim().ToUpperInvariant()}|{SeatCookies.Random128()}"),
-        new CookieOptions { HttpOnly = true, IsEssential = true, SameSite = SameSiteMode.Strict, Secure = http.Request.IsHttps, MaxAge = _known });
+        new CookieOptions
+        {
+            HttpOnly = true,
+            IsEssential = true,
+            SameSite = SameSiteMode.Strict,
+            Secure = http.Request.IsHttps,
+            MaxAge = _known
+        });
 
     /// <summary>Takes as long as checking a password does.</summary>
     public void PretendToCheck(string password) => hasher.VerifyHashedPassword(_nobody, _nobodysHash.Value, password);
@@ -81,10 +88,12 @@ public sealed class SignInGuard(IDataProtectionProvider protection, IPasswordHas
         }
     }
 
-    private static TimeSpan WaitOf(RateLimitLease lease) => lease.TryGetMetadata(MetadataName.RetryAfter, out var wait) ? wait : TimeSpan.FromMinutes(1);
+    private static TimeSpan WaitOf(RateLimitLease lease) =>
+        lease.TryGetMetadata(MetadataName.RetryAfter, out var wait) ? wait : TimeSpan.FromMinutes(1);
 
     private static PartitionedRateLimiter<T> Of<T>(int tries, TimeSpan window) where T : notnull => PartitionedRateLimiter.Create<T, T>(
-        key => RateLimitPartition.GetFixedWindowLimiter(key, _ => new FixedWindowRateLimiterOptions { PermitLimit = tries, Window = window }));
+        key => RateLimitPartition.GetFixedWindowLimiter(key, _ =>
+            new FixedWindowRateLimiterOptions { PermitLimit = tries, Window = window }));
 
     public void Dispose()
     {

@@ -88,7 +88,8 @@ public sealed record Joined(MeRow Me, WholeView View, ChatPage Chat, TroubleRow 
 
 /// <summary>A line as it was understood, and what Enter would do.</summary>
 /// <param name="Command">Null while there is trouble.</param>
-public sealed record ReadingRow(SeatCommand? Command, Misreading? Misreading, string? About, ImmutableArray<string> Completions, ForesightRow? Foresight);
+public sealed record ReadingRow(SeatCommand? Command, Misreading? Misreading, string? About, ImmutableArray<string> Completions,
+    ForesightRow? Foresight);
 
 /// <param name="Before">Only entries before this sequence.</param>
 /// <param name="Topics">Empty for all.</param>
@@ -144,4 +145,5 @@ public sealed record SeatStart(SeatId Seat, Instant From, Instant At, Instant To
 /// <param name="ComesBack">The person is here, or was let in and has not been put out since: no code is asked again.</param>
 /// <param name="EntersAs">The role in which the person would walk in now; null when they would wait or be turned away.</param>
 public sealed record DoorState(
-    bool Over, string? HostName, DoorLock? Lock, bool IsKnown, bool HoldsSeat, bool ComesBack, bool IsSeated, bool Barred, bool Preparing, Role? EntersAs);
+    bool Over, string? HostName, DoorLock? Lock, bool IsKnown, bool HoldsSeat, bool ComesBack, bool IsSeated, bool Barred, bool Preparing,
+    Role? EntersAs);

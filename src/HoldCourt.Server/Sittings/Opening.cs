@@ -22,7 +22,12 @@ internal sealed class Opening(IDbContextFactory<CourtDb> databases, IGrainFactor
         await using var db = await databases.CreateDbContextAsync();
         var running = await db.Sittings.AsNoTracking().FirstOrDefaultAsync(s => s.SessionId == session.Id && s.AdjournedAt == null);
         if (running is not null) return new OpenedSitting(running.Id, session.Link);
-        var record = new SittingRecord { Id = Guid.NewGuid(), SessionId = session.Id, OpenedAt = time.GetUtcNow().ToUnixTimeMilliseconds() };
+        var record = new SittingRecord
+        {
+            Id = Guid.NewGuid(),
+            SessionId = session.Id,
+            OpenedAt = time.GetUtcNow().ToUnixTimeMilliseconds()
+        };
         db.Add(record);
         try
         {
@@ -38,7 +43,8 @@ internal sealed class Opening(IDbContextFactory<CourtDb> databases, IGrainFactor
             session.Title, SeatCookies.KeyOf(session.OwnerId), new Door(session.Door, ByName: session.DoorByName),
             JsonSerializer.Deserialize<StandingOrders>(session.Orders, CoreJson.Options)!,
             [.. (await ExpectedNow(db, session, record.OpenedAt)).Select(DocketTable.ForSitting)], prepare,
-            PlanTimes.PlannedEnd(session, new Instant(record.OpenedAt)), JsonSerializer.Deserialize<ImmutableArray<Item>>(session.RunSheet, CoreJson.Options)));
+            PlanTimes.PlannedEnd(session, new Instant(record.OpenedAt)),
+            JsonSerializer.Deserialize<ImmutableArray<Item>>(session.RunSheet, CoreJson.Options)));
         bell.Know(record.Id, session.Id);
         bell.Ring(session.Id);
         if (session.Extras is { } script) troupe.Start(record.Id, script);
@@ -49,7 +55,9 @@ internal sealed class Opening(IDbContextFactory<CourtDb> databases, IGrainFactor
     private static Task<List<DocketRecord>> ExpectedNow(CourtDb db, Session session, long now)
     {
         const long Hour = 3_600_000;
-        return db.Docket.AsNoTracking().Where(line => line.SessionId == session.Id && (line.SlotAt == null || (line.SlotAt > now - (8 * Hour) && line.SlotAt < now + (16 * Hour))))
+        return db.Docket.AsNoTracking()
+            .Where(line => line.SessionId == session.Id
+            && (line.SlotAt == null || (line.SlotAt > now - (8 * Hour) && line.SlotAt < now + (16 * Hour))))
             .OrderBy(line => line.Position).ToListAsync();
     }
 }

@@ -8,24 +8,31 @@ internal sealed partial class SittingGrain
 {
     private const int PageOfLedger = 200, PageOfChat = 100, BlockOfChat = 500, PageOfHistory = 40, PageOfGone = 100;
 
-    public async Task<ForesightRow> Foresee(SeatId by, SeatCommand command) => Foresight.Of(await Ready(command), command, Actor.Of(by), Now);
+    public async Task<ForesightRow> Foresee(SeatId by, SeatCommand command) =>
+        Foresight.Of(await Ready(command), command, Actor.Of(by), Now);
 
     public async Task<ReadingRow> Read(SeatId by, string line, ImmutableArray<NamedPreset> presets, string language)
     {
         if (!KnowsBooks(by)) return new ReadingRow(null, Misreading.NotUnderstood, null, [], null);
         var reading = Reader.Read(new Scope(_shown, by, Now, presets, language), line);
         return new ReadingRow(
-            reading.Command, reading.Misreading, reading.About, reading.Completions, reading.Command is { } command ? await Foresee(by, command) : null);
+            reading.Command, reading.Misreading, reading.About, reading.Completions, reading.Command is { } command
+                ? await Foresee(by, command)
+                : null);
     }
 
     public async Task<LedgerPage> Ledger(SeatId by, LedgerWish wish)
     {
         if (!KnowsBooks(by)) return new LedgerPage([], false);
-        var found = await reader.Find(Id, new EntryWish(Math.Min(wish.Before ?? long.MaxValue, _shown.Sequence + 1), wish.Topics, wish.Person, wish.ByBench, wish.From, wish.To), PageOfLedger + 1);
-        return new LedgerPage([.. found.Take(PageOfLedger).Reverse().Select(entry => Sentences.Of(_shown, entry))], found.Count > PageOfLedger);
+        var found = await reader.Find(Id,
+            new EntryWish(Math.Min(wish.Before ?? long.MaxValue, _shown.Sequence + 1), wish.Topics, wish.Person, wish.ByBench, wish.From,
+            wish.To), PageOfLedger + 1);
+        return new LedgerPage([.. found.Take(PageOfLedger).Reverse().Select(entry => Sentences.Of(_shown, entry))],
+            found.Count > PageOfLedger);
     }
 
-    public async Task<ChatPage> Chat(SeatId by, ChatWish wish) => _shown.Seats.TryGet(by, out var seat) ? await ChatOf(_shown, seat, wish) : new ChatPage([], false);
+    public async Task<ChatPage> Chat(SeatId by, ChatWish wish) =>
+        _shown.Seats.TryGet(by, out var seat) ? await ChatOf(_shown, seat, wish) : new ChatPage([], false);
 
     /// <summary>From what the state holds, and beyond that from the store, block by block.</summary>
     private async Task<ChatPage> ChatOf(Sitting sitting, Seat seat, ChatWish wish)
@@ -37,15 +44,19 @@ internal sealed partial class SittingGrain
         while (next >= 1 && rows.Count <= PageOfChat)
         {
             var from = next >= first ? first : Math.Max(1, next - BlockOfChat + 1);
-            var block = next >= first ? sitting.Chat.Newest.Take(next - first + 1) : await reader.Messages(Id, from, next, sitting.Sequence);
+            var block = next >= first
+                ? sitting.Chat.Newest.Take(next - first + 1)
+                : await reader.Messages(Id, from, next, sitting.Sequence);
             foreach (var message in block.Reverse())
-                if (sitting.MayKnow(seat, new Matter.Words(message)) && MessageRow.Of(sitting, message, seat) is var row && Fits(row)) rows.Add(row);
+                if (sitting.MayKnow(seat, new Matter.Words(message)) && MessageRow.Of(sitting, message, seat) is var row && Fits(row))
+                    rows.Add(row);
             next = from - 1;
         }
         return new ChatPage([.. rows.Take(PageOfChat).Reverse()], rows.Count > PageOfChat);
 
         bool Fits(MessageRow row) => words.Length == 0
-            || row.Text.Contains(words, StringComparison.CurrentCultureIgnoreCase) || row.Name?.Contains(words, StringComparison.CurrentCultureIgnoreCase) == true;
+            || row.Text.Contains(words, StringComparison.CurrentCultureIgnoreCase)
+            || row.Name?.Contains(words, StringComparison.CurrentCultureIgnoreCase) == true;
     }
 
     public async Task<ChatExport?> ExportChat(PersonKey person)
@@ -55,7 +66,8 @@ internal sealed partial class SittingGrain
         var messages = await reader.Messages(Id, 1, sitting.Chat.Count, sitting.Sequence);
         return new ChatExport(
             sitting.Title, sitting.OpenedAt,
-            [.. messages.Where(message => message.Deleted == Deletion.None && sitting.MayKnow(seat, new Matter.Words(message))).Select(message => MessageRow.Of(sitting, message, seat))]);
+            [.. messages.Where(message => message.Deleted == Deletion.None && sitting.MayKnow(seat, new Matter.Words(message)))
+                .Select(message => MessageRow.Of(sitting, message, seat))]);
     }
 
     public Task<bool> ReadsLedger(PersonKey person) => Task.FromResult(_shown.Find(person) is { } seat && KnowsBooks(seat.Id));
@@ -70,7 +82,9 @@ internal sealed partial class SittingGrain
 
     /// <summary>An older message that a command is about; null when there is none to look up.</summary>
     private async Task<ChatMessage?> LookUp(Command command) =>
-        _sitting.ToLookUp(command) is { } number && await reader.Messages(Id, number, number, long.MaxValue) is [var message] ? message : null;
+        _sitting.ToLookUp(command) is { } number && await reader.Messages(Id, number, number, long.MaxValue) is [var message]
+            ? message
+            : null;
 
     /// <summary>The state as it was shown, for asking about a command.</summary>
     private async Task<Sitting> Ready(Command command) => await LookUp(command) is { } message ? _shown.LookingAt(message) : _shown;
@@ -90,7 +104,8 @@ internal sealed partial class SittingGrain
         var (device, since) = _devices.GetValueOrDefault(of);
         var history = await reader.Find(Id, new EntryWish(_shown.Sequence + 1, [], of), PageOfHistory);
         return new PersonRow(
-            of, device, _connections.ContainsKey(of) ? since : null, _trouble.Slow.Contains(of), [.. history.Select(entry => Sentences.Of(_shown, entry))]);
+            of, device, _connections.ContainsKey(of) ? since : null, _trouble.Slow.Contains(of),
+            [.. history.Select(entry => Sentences.Of(_shown, entry))]);
     }
 
     private bool KnowsBooks(SeatId id) => _shown.Seats.TryGet(id, out var seat) && _shown.MayKnow(seat, Matter.Books);

@@ -12,7 +12,8 @@ namespace HoldCourt.Server.Sittings;
 /// </summary>
 [Reentrant]
 internal sealed partial class SittingGrain(
-    SittingLoader loader, EntryWriter writer, EntryReader reader, Snapshots snapshots, Broadcast broadcast, SittingRecords records, IRelay relay,
+    SittingLoader loader, EntryWriter writer, EntryReader reader, Snapshots snapshots, Broadcast broadcast, SittingRecords records,
+    IRelay relay,
     RunningSittings running, TimeProvider time, ILogger<SittingGrain> log) : Grain, ISittingGrain, IDisposable
 {
     /// <summary>How long somebody whose connection dropped keeps the place before counting as having left.</summary>
@@ -28,7 +29,8 @@ internal sealed partial class SittingGrain(
 
     private static readonly TimeSpan _betweenSigns = TimeSpan.FromMilliseconds(300), _betweenCounts = TimeSpan.FromSeconds(10);
 
-    /// <summary>Most entries of one person in a sitting: a long day of work on the bench, and an end to a flood that keeps within the limits.</summary>
+    /// <summary>Most entries of one person in a sitting: a long day of work on
+    /// the bench, and an end to a flood that keeps within the limits.</summary>
     private const int MostEntriesOfOne = 20_000;
 
     /// <summary>A page asks again within seconds.</summary>
@@ -114,12 +116,16 @@ internal sealed partial class SittingGrain(
     public Task<Refusal?> DoAsHouse(Command command) => Commit(Actor.House, command);
 
     public async Task<Arrival> Announce(Announce announce) =>
-        await Commit(Actor.House, announce) is { } refusal ? new Arrival(null, refusal) : new Arrival(_sitting.SeatOf[announce.Person], null);
+        await Commit(Actor.House, announce) is { } refusal
+            ? new Arrival(null, refusal)
+            : new Arrival(_sitting.SeatOf[announce.Person], null);
 
     public Task<Refusal?> Do(SeatId by, SeatCommand command, string? connection = null, string? wish = null)
     {
         if (connection is not null && _connections.GetValueOrDefault(by) != connection)
-            return Task.FromResult<Refusal?>(_connections.ContainsKey(by) || _arriving.ContainsKey(by) ? new Refusal(Reason.Superseded) : _notStored);
+            return Task.FromResult<Refusal?>(_connections.ContainsKey(by) || _arriving.ContainsKey(by)
+                ? new Refusal(Reason.Superseded)
+                : _notStored);
         if (wish is null) return Done();
         if (_wishes.TryGetValue((by, wish), out var before)) return before;
         // While it is under way a second one with the same id waits for the same answer; what was refused may be tried again.
@@ -154,19 +160,24 @@ internal sealed partial class SittingGrain(
         _sitting.Find(person) is { } seat ? Commit(Actor.Of(seat.Id), command) : Task.FromResult<Refusal?>(new Refusal(Reason.NotInside));
 
     public Task<Refusal?> WouldRefuse(PersonKey person, SeatCommand command) =>
-        Task.FromResult(_shown.Find(person) is { } seat ? SittingRules.Decide(_shown, command, Actor.Of(seat.Id), Now).Refusal : new Refusal(Reason.NotInside));
+        Task.FromResult(_shown.Find(person) is { } seat
+            ? SittingRules.Decide(_shown, command, Actor.Of(seat.Id), Now).Refusal
+            : new Refusal(Reason.NotInside));
 
     public Task<bool> IsPresent(SeatId seat, string connection) =>
-        Task.FromResult(_connections.GetValueOrDefault(seat) == connection && _shown.IsRunning && _shown.Seats.TryGet(seat, out var held) && held.Place != Place.Gone);
+        Task.FromResult(_connections.GetValueOrDefault(seat) == connection && _shown.IsRunning && _shown.Seats.TryGet(seat, out var held)
+            && held.Place != Place.Gone);
 
     public async Task<SeatId?> Connect(PersonKey person, string connection, string? device = null)
     {
         if (_sitting.Find(person) is not { } seat) return null;
         // The older one does nothing more from here on; the new one is told nothing before its whole view.
-        if (_connections.Remove(seat.Id, out var older) && older != connection) await broadcast.Supersede(Id, older, Knowledge.ViewpointOf(_sitting, seat));
+        if (_connections.Remove(seat.Id, out var older) && older != connection)
+            await broadcast.Supersede(Id, older, Knowledge.ViewpointOf(_sitting, seat));
         _arriving[seat.Id] = connection;
         _devices[seat.Id] = (device, Now);
-        if (_sitting.IsRunning && await Commit(Actor.House, new Reconnect(seat.Id)) is { } refusal) throw new InvalidOperationException($"The connection could not be noted: {refusal.Reason}.");
+        if (_sitting.IsRunning && await Commit(Actor.House, new Reconnect(seat.Id)) is { } refusal)
+            throw new InvalidOperationException($"The connection could not be noted: {refusal.Reason}.");
         // In turn with the changes, so that the first one that arrives is the one after this view.
         await _tellingTurn.WaitAsync();
         try
@@ -221,14 +232,17 @@ internal sealed partial class SittingGrain(
         Seat? Of(PersonKey? person) => person is { } key ? _shown.Find(key) : null;
         var (held, seat) = (Of(holder), Of(comer) ?? Of(holder));
         return Task.FromResult(new DoorState(
-            _shown.Phase == Phase.Adjourned, _shown.Host is { } host ? _shown.Seats[host].Name : null, _shown.Door.Lock,
-            seat is not null, held is { Place: not Place.Gone }, seat is { Place: not Place.Gone } or { Admittance: Admittance.Granted }, held is { IsSeated: true },
-            seat is { Exit: Exit.RemovedForGood }, _shown.Phase == Phase.Prepare, seat is { IsSeated: true } ? seat.Role : EntersAs(comer, proof, owns)));
+            Over: _shown.Phase == Phase.Adjourned, HostName: _shown.Host is { } host ? _shown.Seats[host].Name : null,
+            Lock: _shown.Door.Lock, IsKnown: seat is not null, HoldsSeat: held is { Place: not Place.Gone },
+            ComesBack: seat is { Place: not Place.Gone } or { Admittance: Admittance.Granted }, IsSeated: held is { IsSeated: true },
+            Barred: seat is { Exit: Exit.RemovedForGood }, Preparing: _shown.Phase == Phase.Prepare,
+            EntersAs: seat is { IsSeated: true } ? seat.Role : EntersAs(comer, proof, owns)));
     }
 
     /// <summary>Asks the rules what would happen, and lets nothing happen.</summary>
     private Role? EntersAs(PersonKey? comer, string? proof, bool owns) =>
-        SittingRules.Decide(_shown, new Announce(comer ?? new PersonKey(""), "Somebody", proof, Owns: owns), Actor.House, Now) is { Facts: [Entered entered] } ? entered.As : null;
+        SittingRules.Decide(_shown, new Announce(comer ?? new PersonKey(""), "Somebody", proof, Owns: owns), Actor.House, Now)
+            is { Facts: [Entered entered] } ? entered.As : null;
 
     private async Task<Refusal?> Commit(Actor by, Command command, string? wish = null)
     {
@@ -243,7 +257,9 @@ internal sealed partial class SittingGrain(
         if (decision.Facts is []) return null;
         (var entries, _sitting) = SittingRules.Record(_sitting, decision.Facts, by, now, wish);
         // Whoever comes back from having gone may have kept the page open all the while.
-        foreach (var back in _sitting.Seats.ChangedSince(before.Seats).Where(pair => pair is { Before.Place: Place.Gone, After: { Place: not Place.Gone, Connected: false } } && _connections.ContainsKey(pair.After.Id))
+        foreach (var back in _sitting.Seats.ChangedSince(before.Seats)
+            .Where(pair => pair is { Before.Place: Place.Gone, After: { Place: not Place.Gone, Connected: false } }
+            && _connections.ContainsKey(pair.After.Id))
             .Select(pair => pair.After.Id).ToList())
         {
             (var more, _sitting) = SittingRules.Record(_sitting, [new Reconnected(back, First: true)], Actor.House, now);
@@ -315,7 +331,9 @@ internal sealed partial class SittingGrain(
         if (StageChange.Of(before, after) is { } change) relay.Follow(Id, change);
         await broadcast.Tell(Id, before, after, news, _connections, NewestEntries, _sent);
         await TellMessages(before, after, news);
-        if (after.Docket.HasSlots && (!ReferenceEquals(before.Visits, after.Visits) || after.Seats.ChangedSince(before.Seats).Any(pair => pair.Before?.Place != pair.After.Place)))
+        if (after.Docket.HasSlots
+            && (!ReferenceEquals(before.Visits, after.Visits) || after.Seats.ChangedSince(before.Seats)
+            .Any(pair => pair.Before?.Place != pair.After.Place)))
             await LookAhead(CancellationToken.None);
         if (before.Phase != Phase.Adjourned && after.Phase == Phase.Adjourned) await records.Close(Id, after.AdjournedAt!.Value);
     }
@@ -346,7 +364,8 @@ internal sealed partial class SittingGrain(
     private Task TellMessages(Sitting before, Sitting after, ImmutableArray<Entry> entries)
     {
         var messages = Enumerable.Range(before.Chat.Count + 1, after.Chat.Count - before.Chat.Count)
-            .Union(entries.Select(entry => Sentences.MessageOf(entry.Fact)).OfType<int>()).Order().Select(number => after.Message(number)).OfType<ChatMessage>().ToList();
+            .Union(entries.Select(entry => Sentences.MessageOf(entry.Fact)).OfType<int>()).Order().Select(number => after.Message(number))
+            .OfType<ChatMessage>().ToList();
         return messages is [] ? Task.CompletedTask : broadcast.TellMessages(Id, after, messages, _connections);
     }
 
@@ -389,12 +408,16 @@ internal sealed partial class SittingGrain(
     /// <summary>Ends a turn or a recess in its time, and lets a deputy lead, with one timer for what comes first.</summary>
     private void WatchClock()
     {
-        var turn = _sitting is { Turn: { Seconds: { } seconds } on, Floor.EndsItself: true } ? on.Since + TimeSpan.FromSeconds(seconds) : (Instant?)null;
+        var turn = _sitting is { Turn: { Seconds: { } seconds } on, Floor.EndsItself: true }
+            ? on.Since + TimeSpan.FromSeconds(seconds)
+            : (Instant?)null;
         var recess = _sitting is { Recess: { EndsItself: true, Until: { } until } } ? until : (Instant?)null;
         var due = new[] { turn, recess, Succession.Due(_sitting) }.Min();
         if (due == _due) return;
         _clock?.Dispose();
-        (_due, _clock) = (due, due is not { } at ? null : this.RegisterGrainTimer(_ => Ring(), (at > Now ? at - Now : TimeSpan.Zero) + _afterTime, Timeout.InfiniteTimeSpan));
+        (_due, _clock) = (due, due is not { } at
+            ? null
+            : this.RegisterGrainTimer(_ => Ring(), (at > Now ? at - Now : TimeSpan.Zero) + _afterTime, Timeout.InfiniteTimeSpan));
     }
 
     /// <summary>Each rule asks for itself whether its time has come.</summary>
@@ -426,8 +449,11 @@ internal sealed partial class SittingGrain(
         // The clock may have been put forward, or the machine have slept.
         if (_due is { } due && now >= due + _afterTime) await Ring();
         // Whoever is announced and never opens the line is not at the door.
-        var neverCame = _sitting.Seats.Where(seat => seat is { Place: not Place.Gone, Connected: false, DroppedAt: null, Role: not Role.Host }
-            && now - (seat.Since > _awakeSince ? seat.Since : _awakeSince) > (seat.Place == Place.Lobby ? _untilTheLineOpens : _keptAfterDrop)).Select(seat => seat.Id).ToList();
+        var neverCame = _sitting.Seats.Where(seat =>
+            seat is { Place: not Place.Gone, Connected: false, DroppedAt: null, Role: not Role.Host }
+            && now - (seat.Since > _awakeSince
+                ? seat.Since
+                : _awakeSince) > (seat.Place == Place.Lobby ? _untilTheLineOpens : _keptAfterDrop)).Select(seat => seat.Id).ToList();
         foreach (var seat in longGone.Concat(neverCame)) await Commit(Actor.Of(seat), new Leave());
     }
 

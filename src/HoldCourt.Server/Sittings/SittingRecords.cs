@@ -11,7 +11,8 @@ internal sealed class SittingRecords(IDbContextFactory<CourtDb> databases)
         await using var db = await databases.CreateDbContextAsync();
         await using var all = await db.Database.BeginTransactionAsync();
         await db.Snapshots.Where(snapshot => snapshot.SittingId == sitting).ExecuteDeleteAsync();
-        await db.Sittings.Where(record => record.Id == sitting).ExecuteUpdateAsync(set => set.SetProperty(record => record.AdjournedAt, at.Milliseconds));
+        await db.Sittings.Where(record => record.Id == sitting)
+            .ExecuteUpdateAsync(set => set.SetProperty(record => record.AdjournedAt, at.Milliseconds));
         await all.CommitAsync();
     }
 }

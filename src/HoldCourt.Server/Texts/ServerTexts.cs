@@ -15,14 +15,16 @@ internal sealed class ServerTexts
     private ServerTexts(string language)
     {
         var file = Path.Combine(AppContext.BaseDirectory, "Texts", language + ".json");
-        _texts = JsonSerializer.Deserialize<Dictionary<string, string>>(File.ReadAllText(file)) ?? throw new InvalidDataException($"{file} is empty.");
+        _texts = JsonSerializer.Deserialize<Dictionary<string, string>>(File.ReadAllText(file))
+            ?? throw new InvalidDataException($"{file} is empty.");
         _culture = CultureInfo.GetCultureInfo(language);
     }
 
     public static bool Knows(string language) => _languages.Contains(language);
 
     /// <summary>English for a language that there is none for.</summary>
-    public static ServerTexts In(string language) => _known.GetOrAdd(Knows(language) ? language : _languages[0], static tag => new ServerTexts(tag));
+    public static ServerTexts In(string language) =>
+        _known.GetOrAdd(Knows(language) ? language : _languages[0], static tag => new ServerTexts(tag));
 
     public string this[string key] => _texts[key];
 

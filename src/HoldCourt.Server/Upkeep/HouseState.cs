@@ -27,8 +27,10 @@ public sealed record LiveSitting(string Title, string Owner, Instant Since, int 
 /// <param name="Memory">Bytes that the server uses.</param>
 /// <param name="Processor">Share of one core that it used over the last moments, 1.0 for a whole one.</param>
 public sealed record HousePage(
-    string Version, Instant StartedAt, IReadOnlyList<LiveSitting> Sittings, int People, int Lines, long RelayIn, long RelayOut, long Dropped, long DataBytes, long DiskFree, int MailWaits, Instant? MailSince,
-    int MailGivenUp, bool MailIsDelivered, Instant? BackupAt, string? BackupFailure, bool MakesBackups, long Memory, double Processor, string? Address);
+    string Version, Instant StartedAt, IReadOnlyList<LiveSitting> Sittings, int People, int Lines, long RelayIn, long RelayOut,
+    long Dropped, long DataBytes, long DiskFree, int MailWaits, Instant? MailSince,
+    int MailGivenUp, bool MailIsDelivered, Instant? BackupAt, string? BackupFailure, bool MakesBackups, long Memory, double Processor,
+    string? Address);
 
 /// <summary>Looks at the house, and gives the same numbers out as metrics.</summary>
 internal sealed class HouseState : BackgroundService
@@ -52,20 +54,25 @@ internal sealed class HouseState : BackgroundService
     private long _dataBytes;
 
     public HouseState(
-        IDbContextFactory<CourtDb> databases, RunningSittings sittings, Lines lines, Outbox outbox, Rounds rounds, TimeProvider time, IConfiguration configuration, PublicAddress address, IMeterFactory meters)
+        IDbContextFactory<CourtDb> databases, RunningSittings sittings, Lines lines, Outbox outbox, Rounds rounds, TimeProvider time,
+        IConfiguration configuration, PublicAddress address, IMeterFactory meters)
     {
-        (_databases, _sittings, _lines, _outbox, _rounds, _time, _configuration, _address) = (databases, sittings, lines, outbox, rounds, time, configuration, address);
+        (_databases, _sittings, _lines, _outbox, _rounds, _time, _configuration, _address) =
+            (databases, sittings, lines, outbox, rounds, time, configuration, address);
         _startedAt = new Instant(time.GetUtcNow().ToUnixTimeMilliseconds());
         _meter = meters.Create(MeterName);
         _meter.CreateObservableGauge("house.sittings", () => _sittings.All().Count, description: "Sittings that run.");
-        _meter.CreateObservableGauge("house.people", () => _sittings.All().Sum(one => one.State.Seats.Count(seat => seat.IsSeated)), description: "People seated in them.");
+        _meter.CreateObservableGauge("house.people", () => _sittings.All().Sum(one => one.State.Seats.Count(seat => seat.IsSeated)),
+            description: "People seated in them.");
         _meter.CreateObservableGauge("house.lines", () => _lines.Count, description: "Live lines that are open.");
         _meter.CreateObservableGauge("house.relay.in", () => _rates.In, "By/s", "Bytes a second from senders.");
         _meter.CreateObservableGauge("house.relay.out", () => _rates.Out, "By/s", "Bytes a second to receivers.");
         _meter.CreateObservableGauge("house.disk.free", FreeBytes, "By", "Free on the disk of the data folder.");
         _meter.CreateObservableGauge("house.data", () => _dataBytes, "By", "Size of the data folder.");
         _meter.CreateObservableGauge("house.mail.waiting", () => _mail.Waits, description: "Messages that wait for the mail server.");
-        _meter.CreateObservableGauge("house.backup.age", () => BackupFile.Last(Folder) is { } last ? (_time.GetUtcNow() - last.At).TotalSeconds : double.NaN, "s", "Since the newest backup.");
+        _meter.CreateObservableGauge("house.backup.age", () => BackupFile.Last(Folder) is { } last
+            ? (_time.GetUtcNow() - last.At).TotalSeconds
+            : double.NaN, "s", "Since the newest backup.");
     }
 
     private string Folder => CourtHost.FolderOf(_configuration);
@@ -80,7 +87,10 @@ internal sealed class HouseState : BackgroundService
                 Measure();
                 await LookAtMail(stoppingToken);
             }
-            catch (Exception e) when (e is not OperationCanceledException) { /* The database is locked for a moment; the next look tells more. */ }
+            catch (Exception e) when (e is not OperationCanceledException)
+            { /* The database
+                is locked for a moment; the next look tells more. */
+            }
         }
         while (await timer.WaitForNextTickAsync(stoppingToken));
     }
@@ -88,21 +98,26 @@ internal sealed class HouseState : BackgroundService
     private void Measure()
     {
         using var self = Process.GetCurrentProcess();
-        var now = (At: _time.GetTimestamp(), In: MediaMeter.BytesIn, Out: MediaMeter.BytesOut, Dropped: MediaMeter.DroppedCount, Processor: self.TotalProcessorTime);
+        var now = (At: _time.GetTimestamp(), In: MediaMeter.BytesIn, Out: MediaMeter.BytesOut, Dropped: MediaMeter.DroppedCount,
+            Processor: self.TotalProcessorTime);
         if (_before.At != 0)
         {
             var seconds = _time.GetElapsedTime(_before.At, now.At).TotalSeconds;
-            if (seconds > 0) _rates = ((long)((now.In - _before.In) / seconds), (long)((now.Out - _before.Out) / seconds), (long)((now.Dropped - _before.Dropped) / seconds), (now.Processor - _before.Processor).TotalSeconds / seconds);
+            if (seconds > 0)
+                _rates = ((long)((now.In - _before.In) / seconds), (long)((now.Out - _before.Out) / seconds),
+                (long)((now.Dropped - _before.Dropped) / seconds), (now.Processor - _before.Processor).TotalSeconds / seconds);
         }
         _before = now;
-        _dataBytes = Directory.Exists(Folder) ? new DirectoryInfo(Folder).EnumerateFiles("*", SearchOption.AllDirectories).Sum(file => file.Exists ? file.Length : 0) : 0;
+        _dataBytes = Directory.Exists(Folder) ? new DirectoryInfo(Folder).EnumerateFiles("*", SearchOption.AllDirectories)
+            .Sum(file => file.Exists ? file.Length : 0) : 0;
     }
 
     private async Task LookAtMail(CancellationToken cancel)
     {
         await using var db = await _databases.CreateDbContextAsync(cancel);
         var recent = (_time.GetUtcNow() - TimeSpan.FromDays(7)).ToUnixTimeMilliseconds();
-        _mail = (await db.Outbox.CountAsync(message => message.State == MailState.Waiting, cancel), await db.Outbox.Where(message => message.State == MailState.Waiting).MinAsync(message => (long?)message.At, cancel),
+        _mail = (await db.Outbox.CountAsync(message => message.State == MailState.Waiting, cancel),
+            await db.Outbox.Where(message => message.State == MailState.Waiting).MinAsync(message => (long?)message.At, cancel),
             await db.Outbox.CountAsync(message => message.State == MailState.GivenUp && message.At > recent, cancel));
     }
 
@@ -112,13 +127,25 @@ internal sealed class HouseState : BackgroundService
         await using var db = await _databases.CreateDbContextAsync();
         var running = _sittings.All().ToDictionary(one => one.Sitting, one => one.State);
         var sittings = (await db.Sittings.AsNoTracking().Where(sitting => sitting.AdjournedAt == null).OrderBy(sitting => sitting.OpenedAt)
-            .Select(sitting => new { sitting.Id, sitting.Session!.Title, Owner = db.Users.Where(account => account.Id == sitting.Session.OwnerId).Select(account => account.Name).FirstOrDefault(), sitting.OpenedAt }).ToListAsync())
+            .Select(sitting => new
+            {
+                sitting.Id,
+                sitting.Session!.Title,
+                Owner = db.Users.Where(account => account.Id == sitting.Session.OwnerId).Select(account => account.Name).FirstOrDefault(),
+                sitting.OpenedAt
+            }).ToListAsync())
             .ConvertAll(sitting => new LiveSitting(sitting.Title, sitting.Owner ?? "", new Instant(sitting.OpenedAt),
-                running.TryGetValue(sitting.Id, out var state) ? state.Seats.Count(seat => seat.IsSeated) : 0, state?.Seats.Count(seat => seat.Place == Place.Lobby) ?? 0));
+                running.TryGetValue(sitting.Id, out var state)
+                ? state.Seats.Count(seat => seat.IsSeated)
+                : 0, state?.Seats.Count(seat => seat.Place == Place.Lobby) ?? 0));
         var last = BackupFile.Last(Folder);
         return new HousePage(
-            BackupFile.Version, _startedAt, sittings, sittings.Sum(sitting => sitting.Seated), _lines.Count, _rates.In, _rates.Out, _rates.Dropped, _dataBytes, FreeBytes(), _mail.Waits, _mail.Since is { } since ? new Instant(since) : null,
-            _mail.GivenUp, _outbox.HasServer, last is null ? null : new Instant(last.At.ToUnixTimeMilliseconds()), _rounds.LastFailure, _rounds.MakesBackups, Environment.WorkingSet, _rates.Processor, _address.Configured);
+            Version: BackupFile.Version, StartedAt: _startedAt, Sittings: sittings, People: sittings.Sum(sitting => sitting.Seated),
+            Lines: _lines.Count, RelayIn: _rates.In, RelayOut: _rates.Out, Dropped: _rates.Dropped, DataBytes: _dataBytes,
+            DiskFree: FreeBytes(), MailWaits: _mail.Waits, MailSince: _mail.Since is { } since ? new Instant(since) : null,
+            MailGivenUp: _mail.GivenUp, MailIsDelivered: _outbox.HasServer,
+            BackupAt: last is null ? null : new Instant(last.At.ToUnixTimeMilliseconds()), BackupFailure: _rounds.LastFailure,
+            MakesBackups: _rounds.MakesBackups, Memory: Environment.WorkingSet, Processor: _rates.Processor, Address: _address.Configured);
     }
 
     private long FreeBytes()

@@ -37,7 +37,9 @@ public sealed class BackupOptions
 
 /// <summary>Goes round the house once in a while: makes a backup that is due, and lets go what is kept no longer.</summary>
 internal sealed partial class Rounds(
-    IDbContextFactory<CourtDb> databases, Eraser eraser, IGrainFactory grains, IOptions<RetentionOptions> retention, IOptions<BackupOptions> backup, IConfiguration configuration, Preparation preparation, TimeProvider time,
+    IDbContextFactory<CourtDb> databases, Eraser eraser, IGrainFactory grains,
+    IOptions<RetentionOptions> retention, IOptions<BackupOptions> backup, IConfiguration configuration, Preparation preparation,
+    TimeProvider time,
     ILogger<Rounds> log) : BackgroundService
 {
     private const string Prefix = "hold-court-";
@@ -67,7 +69,8 @@ internal sealed partial class Rounds(
         while (await timer.WaitForNextTickAsync(stoppingToken));
     }
 
-    private bool BackupIsDue() => BackupFile.Last(Folder) is not { } last || time.GetUtcNow() - last.At >= TimeSpan.FromHours(Math.Max(1, backup.Value.EveryHours));
+    private bool BackupIsDue() =>
+        BackupFile.Last(Folder) is not { } last || time.GetUtcNow() - last.At >= TimeSpan.FromHours(Math.Max(1, backup.Value.EveryHours));
 
     /// <summary>Makes one now, and takes the surplus ones away.</summary>
     /// <returns>Why not, in a sentence; null when it was made.</returns>
@@ -79,7 +82,8 @@ internal sealed partial class Rounds(
             var now = time.GetUtcNow();
             var folder = Path.GetFullPath(backup.Value.Folder!);
             await Task.Run(() => BackupFile.Write(Folder, Path.Combine(folder, $"{Prefix}{now:yyyyMMdd-HHmmss}.zip"), now));
-            foreach (var old in Directory.GetFiles(folder, $"{Prefix}*.zip").OrderDescending(StringComparer.Ordinal).Skip(Math.Max(1, backup.Value.Keep))) File.Delete(old);
+            foreach (var old in Directory.GetFiles(folder, $"{Prefix}*.zip").OrderDescending(StringComparer.Ordinal)
+                .Skip(Math.Max(1, backup.Value.Keep))) File.Delete(old);
             return LastFailure = null;
         }
         catch (Exception e) when (e is BackupException or IOException or UnauthorizedAccessException)
@@ -98,19 +102,24 @@ internal sealed partial class Rounds(
     {
         var options = retention.Value;
         await using var db = await databases.CreateDbContextAsync(cancel);
-        if (Before(options.SittingsDays) is { } sittings) await db.Sittings.Where(sitting => sitting.AdjournedAt < sittings).ExecuteDeleteAsync(cancel);
+        if (Before(options.SittingsDays) is { } sittings)
+            await db.Sittings.Where(sitting => sitting.AdjournedAt < sittings).ExecuteDeleteAsync(cancel);
         if (Before(options.PapersDays) is { } papers) await db.Papers.Where(paper => paper.AddedAt < papers).ExecuteDeleteAsync(cancel);
-        if (Before(options.MessagesDays) is { } messages) await db.Outbox.Where(message => message.At < messages && message.State != MailState.Waiting).ExecuteDeleteAsync(cancel);
+        if (Before(options.MessagesDays) is { } messages)
+            await db.Outbox.Where(message => message.At < messages && message.State != MailState.Waiting).ExecuteDeleteAsync(cancel);
         if (Before(options.ChatsDays) is not { } chats) return;
-        foreach (var sitting in await db.Sittings.Where(sitting => sitting.AdjournedAt < chats && !sitting.WordsErased).Select(sitting => sitting.Id).ToListAsync(cancel))
+        foreach (var sitting in await db.Sittings.Where(sitting => sitting.AdjournedAt < chats && !sitting.WordsErased)
+            .Select(sitting => sitting.Id).ToListAsync(cancel))
         {
             await eraser.EraseWords(sitting, cancel);
-            await db.Sittings.Where(kept => kept.Id == sitting).ExecuteUpdateAsync(set => set.SetProperty(kept => kept.WordsErased, true), cancel);
+            await db.Sittings.Where(kept => kept.Id == sitting)
+                .ExecuteUpdateAsync(set => set.SetProperty(kept => kept.WordsErased, true), cancel);
             await grains.GetGrain<ISittingGrain>(sitting).Forget();
         }
     }
 
-    private long? Before(int? days) => days is { } count and > 0 ? (time.GetUtcNow() - TimeSpan.FromDays(count)).ToUnixTimeMilliseconds() : null;
+    private long? Before(int? days) =>
+        days is { } count and > 0 ? (time.GetUtcNow() - TimeSpan.FromDays(count)).ToUnixTimeMilliseconds() : null;
 
     public override void Dispose()
     {

@@ -7,7 +7,8 @@ namespace HoldCourt.Store.Ledger;
 /// <param name="Topics">Empty for all.</param>
 /// <param name="About">Only what this seat did, or what was done to it.</param>
 /// <param name="ByBench">Only acts of people on others or on the session.</param>
-public sealed record EntryWish(long Before, IReadOnlyCollection<Topic> Topics, SeatId? About = null, bool ByBench = false, Instant? From = null, Instant? To = null);
+public sealed record EntryWish(long Before, IReadOnlyCollection<Topic> Topics, SeatId? About = null, bool ByBench = false,
+    Instant? From = null, Instant? To = null);
 
 /// <summary>Reads entries where they are kept.</summary>
 public sealed class EntryReader(IDbContextFactory<CourtDb> databases)
@@ -19,7 +20,8 @@ public sealed class EntryReader(IDbContextFactory<CourtDb> databases)
     public async Task<IReadOnlyList<KeptEntry>> Read(Guid sitting, long after = 0, CancellationToken cancel = default)
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
-        return await db.Entries.AsNoTracking().Where(entry => entry.SittingId == sitting && entry.Sequence > after).OrderBy(entry => entry.Sequence)
+        return await db.Entries.AsNoTracking().Where(entry => entry.SittingId == sitting && entry.Sequence > after)
+            .OrderBy(entry => entry.Sequence)
             .Select(entry => new KeptEntry(entry.Sequence, entry.Json, entry.Digest, entry.Seal, null)).ToListAsync(cancel);
     }
 
@@ -36,7 +38,8 @@ public sealed class EntryReader(IDbContextFactory<CourtDb> databases)
             {
                 if (new KeptEntry(kept.Sequence, kept.Json, []).TryRead() is not { } entry) continue;
                 // Of an entry about many the seats are not noted beside it.
-                if (wish.About is { } seat && kept.About == Marks.Many && kept.By != seat.Number && !Sentences.SeatsOf(entry.Fact).Contains(seat)) continue;
+                if (wish.About is { } seat && kept.About == Marks.Many && kept.By != seat.Number
+                    && !Sentences.SeatsOf(entry.Fact).Contains(seat)) continue;
                 found.Add(entry);
                 if (found.Count == most) break;
             }
@@ -48,7 +51,8 @@ public sealed class EntryReader(IDbContextFactory<CourtDb> databases)
 
     private static IQueryable<EntryRecord> Wished(CourtDb db, Guid sitting, EntryWish wish)
     {
-        var entries = db.Entries.AsNoTracking().Where(entry => entry.SittingId == sitting && entry.Sequence < wish.Before && entry.Topic != null);
+        var entries = db.Entries.AsNoTracking()
+            .Where(entry => entry.SittingId == sitting && entry.Sequence < wish.Before && entry.Topic != null);
         if (wish.Topics.Count > 0) entries = entries.Where(entry => wish.Topics.Contains(entry.Topic!.Value));
         if (wish.ByBench) entries = entries.Where(entry => entry.By != 0 && !entry.IsOwn);
         if (wish.From is { Milliseconds: var from }) entries = entries.Where(entry => entry.At >= from);
@@ -68,8 +72,10 @@ public sealed class EntryReader(IDbContextFactory<CourtDb> databases)
     {
         await using var db = await databases.CreateDbContextAsync();
         var entries = await db.Entries.AsNoTracking()
-            .Where(entry => entry.SittingId == sitting && entry.Message != null && entry.Message >= from && entry.Message <= to && entry.Sequence <= upTo)
-            .OrderBy(entry => entry.Sequence).Select(entry => new { entry.Sequence, Number = entry.Message!.Value, entry.Json }).ToListAsync();
+            .Where(entry => entry.SittingId == sitting && entry.Message != null && entry.Message >= from && entry.Message <= to
+            && entry.Sequence <= upTo)
+            .OrderBy(entry => entry.Sequence).Select(entry => new { entry.Sequence, Number = entry.Message!.Value, entry.Json })
+                .ToListAsync();
         var messages = new SortedDictionary<int, ChatMessage>();
         foreach (var kept in entries)
             if (new KeptEntry(kept.Sequence, kept.Json, []).TryRead() is { } entry
@@ -82,9 +88,11 @@ public sealed class EntryReader(IDbContextFactory<CourtDb> databases)
     public async Task<(Sitting Sitting, byte[] Digest)?> Snapshot(Guid sitting)
     {
         await using var db = await databases.CreateDbContextAsync();
-        var kept = await db.Snapshots.AsNoTracking().FirstOrDefaultAsync(snapshot => snapshot.SittingId == sitting && snapshot.Form == Core.Sittings.Snapshot.Form);
+        var kept = await db.Snapshots.AsNoTracking()
+            .FirstOrDefaultAsync(snapshot => snapshot.SittingId == sitting && snapshot.Form == Core.Sittings.Snapshot.Form);
         if (kept is null) return null;
-        var digest = await db.Entries.Where(entry => entry.SittingId == sitting && entry.Sequence == kept.Sequence).Select(entry => entry.Digest).FirstOrDefaultAsync();
+        var digest = await db.Entries.Where(entry => entry.SittingId == sitting && entry.Sequence == kept.Sequence)
+            .Select(entry => entry.Digest).FirstOrDefaultAsync();
         return digest is not null && digest.AsSpan().SequenceEqual(kept.Digest) ? (Core.Sittings.Snapshot.Read(kept.Json), digest) : null;
     }
 
@@ -93,11 +101,13 @@ public sealed class EntryReader(IDbContextFactory<CourtDb> databases)
     {
         await using var db = await databases.CreateDbContextAsync();
         return (await db.Entries.Where(entry => entry.SittingId == sitting && entry.By != 0).GroupBy(entry => entry.By)
-            .Select(group => new { By = group.Key, Count = group.Count() }).ToListAsync()).ToDictionary(group => new SeatId(group.By), group => group.Count);
+            .Select(group => new { By = group.Key, Count = group.Count() }).ToListAsync()).ToDictionary(group =>
+            new SeatId(group.By), group => group.Count);
     }
 
     /// <summary>Checks every sitting's chain.</summary>
-    /// <returns>For each sitting its title, how many entries it has, of how many something was erased, and the first sequence that is wrong, if any.</returns>
+    /// <returns>For each sitting its title, how many entries it has, of how many
+    /// something was erased, and the first sequence that is wrong, if any.</returns>
     public async IAsyncEnumerable<(Guid Sitting, string Title, int Entries, int Erased, long? FirstBreak)> Verify()
     {
         await using var db = await databases.CreateDbContextAsync();
@@ -105,7 +115,8 @@ public sealed class EntryReader(IDbContextFactory<CourtDb> databases)
         foreach (var sitting in sittings)
         {
             var entries = await Read(sitting.Id);
-            yield return (sitting.Id, sitting.Title, entries.Count, entries.Count(entry => entry.Seal is not null), Chain.FirstBreak(entries));
+            yield return (sitting.Id, sitting.Title, entries.Count, entries.Count(entry => entry.Seal is not null),
+                Chain.FirstBreak(entries));
         }
     }
 }

@@ -22,7 +22,8 @@ public sealed class EntryWriter(IDbContextFactory<CourtDb> databases) : IAsyncDi
     /// Once an entry of a sitting could not be written, later ones are refused, too, so that no gap comes about, until
     /// <see cref="Resume"/>.
     /// </summary>
-    /// <exception cref="DbUpdateException">The disk is full or broken, or the sequence stands there already; nothing was written.</exception>
+    /// <exception cref="DbUpdateException">The disk is full or broken, or
+    /// the sequence stands there already; nothing was written.</exception>
     public Task Append(Guid sitting, IReadOnlyList<KeptEntry> entries)
     {
         LazyInitializer.EnsureInitialized(ref _loop, () => Task.Run(Run));
@@ -41,10 +42,12 @@ public sealed class EntryWriter(IDbContextFactory<CourtDb> databases) : IAsyncDi
         while (await _waiting.Reader.WaitToReadAsync())
         {
             batch.Clear();
-            for (var count = 0; count < MostInOneTransaction && _waiting.Reader.TryRead(out var next); count += next.Entries.Count) batch.Add(next);
+            for (var count = 0; count < MostInOneTransaction && _waiting.Reader.TryRead(out var next); count += next.Entries.Count)
+                batch.Add(next);
             try
             {
-                if (batch.Exists(waiting => _failed.ContainsKey(waiting.Sitting))) throw new InvalidOperationException("One of these sittings has failed.");
+                if (batch.Exists(waiting => _failed.ContainsKey(waiting.Sitting)))
+                    throw new InvalidOperationException("One of these sittings has failed.");
                 await Write(batch);
                 foreach (var waiting in batch) waiting.Done.SetResult();
             }
@@ -65,7 +68,8 @@ public sealed class EntryWriter(IDbContextFactory<CourtDb> databases) : IAsyncDi
     {
         try
         {
-            if (_failed.TryGetValue(waiting.Sitting, out var before)) throw new InvalidOperationException("An earlier entry of this sitting could not be stored.", before);
+            if (_failed.TryGetValue(waiting.Sitting, out var before))
+                throw new InvalidOperationException("An earlier entry of this sitting could not be stored.", before);
             await Write([waiting]);
             waiting.Done.SetResult();
         }
@@ -82,7 +86,8 @@ public sealed class EntryWriter(IDbContextFactory<CourtDb> databases) : IAsyncDi
     }
 
     /// <summary>Busy, locked, read-only, an I/O error, full, or not to be opened (SQLite's primary result codes).</summary>
-    private static bool IsOfTheDisk(Exception e) => (e as SqliteException ?? e.InnerException as SqliteException)?.SqliteErrorCode is 5 or 6 or 8 or 10 or 13 or 14;
+    private static bool IsOfTheDisk(Exception e) =>
+        (e as SqliteException ?? e.InnerException as SqliteException)?.SqliteErrorCode is 5 or 6 or 8 or 10 or 13 or 14;
 
     private async Task Write(List<Waiting> batch)
     {

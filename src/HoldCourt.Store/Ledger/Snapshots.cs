@@ -5,7 +5,8 @@ namespace HoldCourt.Store.Ledger;
 /// <summary>Keeps what makes a long sitting quick to bring back: snapshots of its state, and what entries are found by.</summary>
 public sealed class Snapshots(IDbContextFactory<CourtDb> databases)
 {
-    /// <summary>Takes the place of an earlier one. An adjourned sitting has none, so that what is erased from its entries stands nowhere else.</summary>
+    /// <summary>Takes the place of an earlier one. An adjourned sitting has none,
+    /// so that what is erased from its entries stands nowhere else.</summary>
     /// <param name="digest">That of the last entry in the state.</param>
     public async Task Keep(Guid sitting, Sitting state, byte[] digest)
     {
@@ -14,12 +15,20 @@ public sealed class Snapshots(IDbContextFactory<CourtDb> databases)
         await using var all = await db.Database.BeginTransactionAsync();
         await db.Snapshots.Where(kept => kept.SittingId == sitting).ExecuteDeleteAsync();
         if (!await db.Sittings.AnyAsync(record => record.Id == sitting && record.AdjournedAt == null)) return;
-        db.Snapshots.Add(new SnapshotRecord { SittingId = sitting, Sequence = state.Sequence, Form = Snapshot.Form, Digest = digest, Json = json });
+        db.Snapshots.Add(new SnapshotRecord
+        {
+            SittingId = sitting,
+            Sequence = state.Sequence,
+            Form = Snapshot.Form,
+            Digest = digest,
+            Json = json
+        });
         await db.SaveChangesAsync();
         await all.CommitAsync();
     }
 
-    /// <summary>Entries of a version that did not note what they are found by: it is noted now. Nothing happens when all of them are.</summary>
+    /// <summary>Entries of a version that did not note what they are found
+    /// by: it is noted now. Nothing happens when all of them are.</summary>
     public async Task Mark(Guid sitting)
     {
         await using var db = await databases.CreateDbContextAsync();
@@ -34,8 +43,10 @@ public sealed class Snapshots(IDbContextFactory<CourtDb> databases)
             state = SittingRules.Evolve(state, entry);
             var marks = Marks.Of(entry, state);
             await db.Entries.Where(kept => kept.SittingId == sitting && kept.Sequence == entry.Sequence).ExecuteUpdateAsync(set => set
-                .SetProperty(kept => kept.At, marks.At.Milliseconds).SetProperty(kept => kept.By, marks.By).SetProperty(kept => kept.Topic, marks.Topic)
-                .SetProperty(kept => kept.About, marks.About).SetProperty(kept => kept.IsOwn, marks.IsOwn).SetProperty(kept => kept.Message, marks.Message));
+                .SetProperty(kept => kept.At, marks.At.Milliseconds).SetProperty(kept => kept.By, marks.By)
+                .SetProperty(kept => kept.Topic, marks.Topic)
+                .SetProperty(kept => kept.About, marks.About).SetProperty(kept => kept.IsOwn, marks.IsOwn)
+                    .SetProperty(kept => kept.Message, marks.Message));
         }
         await all.CommitAsync();
     }

@@ -86,5 +86,6 @@ public sealed class Session
     public List<CoOwner> CoOwners { get; } = [];
 
     /// <summary>Whether this account plans, opens and leads it.</summary>
-    public static System.Linq.Expressions.Expression<Func<Session, bool>> IsOf(string account) => session => session.OwnerId == account || session.CoOwners.Any(owner => owner.AccountId == account);
+    public static System.Linq.Expressions.Expression<Func<Session, bool>> IsOf(string account) =>
+        session => session.OwnerId == account || session.CoOwners.Any(owner => owner.AccountId == account);
 }

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useMutation } from '@tanstack/react-query'
 import { Dialog } from 'radix-ui'
 import { useState, type FormEvent } from 'react'
@@ -34,7 +35,10 @@ export function ProofDialog() {
         <Dialog.Overlay className="fixed inset-0 z-40 bg-[rgb(0_0_0/0.6)]" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 w-[26rem] max-w-[calc(100vw-24px)] -translate-1/2 border border-l-8 border-line border-l-felt bg-paper p-6 text-ink"
+          className={clsx(
+            'fixed top-1/2 left-1/2 z-50 w-[26rem] max-w-[calc(100vw-24px)] -translate-1/2 border border-l-8',
+            'border-line border-l-felt bg-paper p-6 text-ink',
+          )}
         >
           <Dialog.Title className="mb-3 font-serif text-[1.25rem] font-semibold">{t('proof.title')}</Dialog.Title>
           {answer && <Form onDone={() => answer(true)} />}

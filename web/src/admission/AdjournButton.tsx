@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useTranslation } from 'react-i18next'
 import type { SeatRow } from '../contract.generated'
 import type { Sitting } from '../live/store'
@@ -18,7 +19,12 @@ export function AdjournButton({ sitting }: { sitting: Sitting }) {
       title={t('adjourn.title')}
       align="end"
       trigger={
-        <button className="shrink-0 border-l border-felt-line px-3.5 max-md:min-h-11 max-md:grow text-[0.844rem] font-semibold whitespace-nowrap hover:bg-felt-line">
+        <button
+          className={clsx(
+            'shrink-0 border-l border-felt-line px-3.5 max-md:min-h-11 max-md:grow text-[0.844rem]',
+            'font-semibold whitespace-nowrap hover:bg-felt-line',
+          )}
+        >
           {t('ribbon.adjourn')}
         </button>
       }

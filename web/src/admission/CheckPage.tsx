@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState, type FormEvent } from 'react'
 import { useTranslation } from 'react-i18next'
@@ -41,7 +42,12 @@ export function CheckPage({ link, invitation, page, broken, onInside, onLocked }
           <LanguageChoice />
         </p>
       </header>
-      <main className="mx-auto grid w-full max-w-5xl flex-1 content-center gap-x-8 gap-y-5 px-4 py-6 md:grid-cols-[minmax(0,1.25fr)_minmax(300px,1fr)]">
+      <main
+        className={clsx(
+          'mx-auto grid w-full max-w-5xl flex-1 content-center gap-x-8 gap-y-5 px-4 py-6',
+          'md:grid-cols-[minmax(0,1.25fr)_minmax(300px,1fr)]',
+        )}
+      >
         <ScreenTitle
           title={t('check.title')}
           page={page.title}

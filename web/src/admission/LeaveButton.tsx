@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useMemo, useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { MeRow } from '../contract.generated'
@@ -8,8 +9,10 @@ import { Button } from '../ui/Button'
 import { Select } from '../ui/Field'
 import { Panel } from '../ui/Panel'
 
-const look =
-  'shrink-0 border-l border-felt-line px-3.5 max-md:min-h-11 max-md:grow max-md:px-2.5 text-[0.844rem] font-semibold whitespace-nowrap hover:bg-felt-line'
+const look = clsx(
+  'shrink-0 border-l border-felt-line px-3.5 max-md:min-h-11 max-md:grow max-md:px-2.5',
+  'text-[0.844rem] font-semibold whitespace-nowrap hover:bg-felt-line',
+)
 
 /** Goes out. The host chooses first who leads from then on. */
 export function LeaveButton({ me }: { me: MeRow }) {

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { memo, useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { MessageRow } from '../contract.generated'
@@ -107,7 +108,14 @@ export const Message = memo(function Message({ row, found = false }: { row: Mess
             {row.edited && <span className="text-[0.781rem] text-ink2"> {t('chat.edited')}</span>}
           </p>
           {!found && (own || (keeps && row.to.reach !== 'one')) && (
-            <p className="absolute right-1 bottom-0 flex flex-wrap justify-end gap-x-2.5 border border-line bg-raised px-2 opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 pointer-coarse:static pointer-coarse:border-0 pointer-coarse:bg-transparent pointer-coarse:px-0 pointer-coarse:opacity-100">
+            <p
+              className={clsx(
+                'absolute right-1 bottom-0 flex flex-wrap justify-end gap-x-2.5 border border-line bg-raised px-2',
+                'opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 pointer-coarse:static',
+                'pointer-coarse:border-0 pointer-coarse:bg-transparent pointer-coarse:px-0',
+                'pointer-coarse:opacity-100',
+              )}
+            >
               {keeps && row.to.reach !== 'one' && (
                 <>
                   <Act
@@ -147,7 +155,10 @@ export const Message = memo(function Message({ row, found = false }: { row: Mess
 const Act = ({ children, onClick }: { children: string; onClick: () => void }) => (
   <button
     onClick={onClick}
-    className="min-h-6 text-[0.781rem] font-semibold text-felt-ink underline decoration-line decoration-2 underline-offset-4 hover:decoration-current"
+    className={clsx(
+      'min-h-6 text-[0.781rem] font-semibold text-felt-ink underline decoration-line decoration-2',
+      'underline-offset-4 hover:decoration-current',
+    )}
   >
     {children}
   </button>

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useEffect, useId, useRef, useState, type KeyboardEvent, type RefObject } from 'react'
 import { flushSync } from 'react-dom'
 import { useTranslation } from 'react-i18next'
@@ -101,7 +102,10 @@ export function CommandLine({ inputRef }: { inputRef: RefObject<HTMLInputElement
       <div
         className={
           shown
-            ? 'absolute bottom-9 left-0 z-20 w-max max-w-[min(40rem,90vw)] min-w-full border border-felt bg-raised shadow-[0_6px_24px_rgb(0_0_0/0.18)]'
+            ? clsx(
+                'absolute bottom-9 left-0 z-20 w-max max-w-[min(40rem,90vw)] min-w-full border border-felt',
+                'bg-raised shadow-[0_6px_24px_rgb(0_0_0/0.18)]',
+              )
             : 'contents'
         }
       >

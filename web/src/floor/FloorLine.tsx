@@ -111,13 +111,14 @@ function TalkShares() {
   if (all < 10_000) return null
   const share = (talked: number) => Math.round((100 * talked) / all)
   const shown = spoke.slice(0, 3)
+  const words = shown.map((seat) => t('floor.share', { name: seat.name, percent: share(seat.note!.talked) }))
   return (
     <Panel
       title={t('floor.shares')}
       side="top"
       trigger={
         <button
-          aria-label={`${t('floor.shares')}: ${shown.map((seat) => t('floor.share', { name: seat.name, percent: share(seat.note!.talked) })).join(', ')}`}
+          aria-label={`${t('floor.shares')}: ${words.join(', ')}`}
           className="flex min-h-7 min-w-0 items-center gap-2 text-[0.812rem] text-ink2 hover:text-ink"
         >
           <span aria-hidden className="flex h-2.5 w-24 overflow-hidden border border-line">

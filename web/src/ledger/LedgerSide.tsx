@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { memo, useEffect, useRef, useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import { Refused, sittingAddress, sittings } from '../api/client'
@@ -150,7 +151,10 @@ function TakeHome({ sitting }: { sitting: string }) {
           {check && typeof check !== 'string' && (
             <>
               <p
-                className={`border-l-4 pl-2 font-semibold ${check.firstBreak === null ? 'border-moss text-moss' : 'border-brick text-brick'}`}
+                className={clsx(
+                  'border-l-4 pl-2 font-semibold',
+                  check.firstBreak === null ? 'border-moss text-moss' : 'border-brick text-brick',
+                )}
               >
                 {check.firstBreak === null
                   ? t('ledger.whole_check', { count: check.entries })

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useTranslation } from 'react-i18next'
 import { wish } from '../live/connection'
 import { useLive } from '../live/store'
@@ -12,12 +13,18 @@ export function TakeBackLine() {
       {row ? (
         <button
           aria-keyshortcuts="Control+Z"
-          className="flex min-h-7 min-w-0 items-center gap-2 text-[0.844rem] font-semibold text-felt-ink underline decoration-line decoration-2 underline-offset-4 hover:decoration-current"
+          className={clsx(
+            'flex min-h-7 min-w-0 items-center gap-2 text-[0.844rem] font-semibold text-felt-ink underline',
+            'decoration-line decoration-2 underline-offset-4 hover:decoration-current',
+          )}
           onClick={() => void wish({ do: 'takeBack', of: row.sequence })}
         >
           <kbd
             aria-hidden
-            className="shrink-0 rounded-sm border border-current px-1 font-sans text-[0.688rem] whitespace-nowrap no-underline max-sm:hidden"
+            className={clsx(
+              'shrink-0 rounded-sm border border-current px-1 font-sans text-[0.688rem] whitespace-nowrap',
+              'no-underline max-sm:hidden',
+            )}
           >
             Ctrl Z
           </kbd>

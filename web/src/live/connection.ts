@@ -194,7 +194,8 @@ export function sentenceOfRefusal(refusal: Refusal): string {
   const { sitting } = useLive.getState()
   const why = t(`reason.${refusal.reason}`, { host: sitting?.session.hostName ?? t('farewell.theHost') })
   if (refusal.reason !== 'changedSince') return why
-  return `${why} ${sitting?.takeBack.newest ? t('takeBack.still', { what: deedOf(t, sitting.takeBack.newest.row) }) : t('takeBack.nothing')}`
+  const newest = sitting?.takeBack.newest
+  return `${why} ${newest ? t('takeBack.still', { what: deedOf(t, newest.row) }) : t('takeBack.nothing')}`
 }
 
 /** Asks the server something; null when it cannot be reached, or does not answer that to this seat. */

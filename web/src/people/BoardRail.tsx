@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useTranslation } from 'react-i18next'
 import { useLive } from '../live/store'
 import { useKeymap } from '../settings/keymap'
@@ -41,7 +42,10 @@ export function BoardRail() {
             openBoard()
             goToBay(bay)
           }}
-          className={`flex min-h-11 flex-col items-start justify-center border border-l-[5px] border-line px-1 text-left hover:bg-felt-soft ${spines[bay]} ${calls}`}
+          className={clsx(
+            'flex min-h-11 flex-col items-start justify-center border border-l-[5px] border-line px-1',
+            `text-left hover:bg-felt-soft ${spines[bay]} ${calls}`,
+          )}
         >
           <span className="max-w-full overflow-hidden text-[0.688rem] font-semibold text-ellipsis text-ink2">{title}</span>
           <span className="text-[1rem] leading-none font-semibold">{count}</span>
@@ -51,7 +55,10 @@ export function BoardRail() {
         aria-label={t('wide.showBoard')}
         aria-keyshortcuts={key}
         onClick={toggleWide}
-        className="mt-auto flex min-h-12 flex-col items-center justify-center gap-1 rounded-sm border border-edge bg-paper text-[0.719rem] font-semibold hover:bg-felt-soft"
+        className={clsx(
+          'mt-auto flex min-h-12 flex-col items-center justify-center gap-1 rounded-sm border border-edge',
+          'bg-paper text-[0.719rem] font-semibold hover:bg-felt-soft',
+        )}
       >
         {t('wide.board')}
         <kbd aria-hidden className="rounded-sm border border-current px-1 font-sans text-[0.656rem]">

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useTranslation } from 'react-i18next'
 import type { Order, SeatRow } from '../contract.generated'
 import { wish } from '../live/connection'
@@ -34,7 +35,10 @@ export function ExceptionForm({ chosen }: { chosen: readonly SeatRow[] }) {
             <select
               value={may}
               onChange={(e) => set(order, e.target.value)}
-              className={`min-h-7 rounded-sm border px-1 text-[0.812rem] ${may === 'order' ? 'border-line bg-paper' : 'border-brass bg-brass-soft'}`}
+              className={clsx(
+                'min-h-7 rounded-sm border px-1 text-[0.812rem]',
+                may === 'order' ? 'border-line bg-paper' : 'border-brass bg-brass-soft',
+              )}
             >
               <option value="order">{t('orders.byOrder')}</option>
               <option value="given">{t('orders.always')}</option>

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useState, type FormEvent } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { MeRow } from '../contract.generated'
@@ -67,7 +68,12 @@ function Switch({ hint, on, label, onClick, children }: SwitchProps) {
     <button
       aria-keyshortcuts={hint}
       onClick={onClick}
-      className={`flex min-h-9 items-center gap-1.5 rounded-sm border px-2 text-[0.812rem] font-semibold whitespace-nowrap max-sm:flex-1 max-sm:justify-center max-sm:px-1 max-sm:leading-tight max-sm:whitespace-normal ${on ? 'border-moss bg-moss-soft text-moss' : 'border-edge bg-paper text-ink'}`}
+      className={clsx(
+        'flex min-h-9 items-center gap-1.5 rounded-sm border px-2 text-[0.812rem] font-semibold',
+        'whitespace-nowrap max-sm:flex-1 max-sm:justify-center max-sm:px-1 max-sm:leading-tight',
+        'max-sm:whitespace-normal',
+        on ? 'border-moss bg-moss-soft text-moss' : 'border-edge bg-paper text-ink',
+      )}
     >
       <kbd aria-hidden className="rounded-sm border border-current px-1 font-sans text-[0.656rem] max-sm:hidden">
         {hint}

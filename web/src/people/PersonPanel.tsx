@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useState, type FormEvent } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { BenchNote, Role, SeatRow } from '../contract.generated'
@@ -157,7 +158,12 @@ function Details({ seat, onDone }: { seat: SeatRow; onDone: () => void }) {
 function Folded({ title, children }: { title: string; children: React.ReactNode }) {
   return (
     <Collapsible.Root className="border-t border-line pt-2">
-      <Collapsible.Trigger className="flex min-h-7 w-full items-center text-left text-[0.875rem] font-semibold underline decoration-line decoration-2 underline-offset-4">
+      <Collapsible.Trigger
+        className={clsx(
+          'flex min-h-7 w-full items-center text-left text-[0.875rem] font-semibold underline',
+          'decoration-line decoration-2 underline-offset-4',
+        )}
+      >
         {title}
       </Collapsible.Trigger>
       <Collapsible.Content className="pt-2">{children}</Collapsible.Content>

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { Phone } from 'lucide-react'
 import { memo } from 'react'
 import { useTranslation } from 'react-i18next'
@@ -45,7 +46,12 @@ export const Strip = memo(function Strip({ seat, top, height, place, of, selecte
       aria-posinset={place}
       aria-setsize={of}
       style={{ top, height }}
-      className={`@container absolute inset-x-0 flex items-center gap-1.5 border border-l-[5px] border-line pr-1.5 pl-1.5 ${spines[bay]} ${selected ? 'outline-2 -outline-offset-1 outline-felt-ink' : ''} ${seat.connected || seat.place === 'gone' ? '' : 'border-dashed'}`}
+      className={clsx(
+        '@container absolute inset-x-0 flex items-center gap-1.5 border border-l-[5px] border-line pr-1.5',
+        `pl-1.5 ${spines[bay]}`,
+        selected ? 'outline-2 -outline-offset-1 outline-felt-ink' : '',
+        seat.connected || seat.place === 'gone' ? '' : 'border-dashed',
+      )}
     >
       <PersonPanel seat={seat} />
       <button
@@ -63,7 +69,10 @@ export const Strip = memo(function Strip({ seat, top, height, place, of, selecte
         {note && height > 30 && (
           <span
             title={note}
-            className={`block overflow-hidden text-[0.719rem] text-ellipsis whitespace-nowrap [font-stretch:90%] ${seat.note?.looksLike ? 'font-semibold text-brick' : 'text-ink2'}`}
+            className={clsx(
+              'block overflow-hidden text-[0.719rem] text-ellipsis whitespace-nowrap [font-stretch:90%]',
+              seat.note?.looksLike ? 'font-semibold text-brick' : 'text-ink2',
+            )}
           >
             {note}
           </span>
@@ -118,7 +127,12 @@ function MicrophoneField({ seat }: { seat: SeatRow }) {
       title={`${act} (${state})`}
       tabIndex={-1}
       onClick={() => void acts.muteOrAsk([seat])}
-      className={`flex h-7 w-11 shrink-0 items-center justify-center gap-1 rounded-sm text-[0.75rem] hover:bg-felt-soft ${seat.microphone === 'open' ? 'font-bold text-moss' : 'text-ink2'} ${seat.microphone === 'closed' ? 'line-through' : ''}`}
+      className={clsx(
+        'flex h-7 w-11 shrink-0 items-center justify-center gap-1 rounded-sm text-[0.75rem]',
+        'hover:bg-felt-soft',
+        seat.microphone === 'open' ? 'font-bold text-moss' : 'text-ink2',
+        seat.microphone === 'closed' ? 'line-through' : '',
+      )}
     >
       {seat.microphone === 'open' && <VoiceBar seat={seat.id} />}
       {t('board.mic')}

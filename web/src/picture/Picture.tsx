@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useEffect, useLayoutEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { MeRow, SeatRow } from '../contract.generated'
@@ -77,7 +78,12 @@ export function Picture({ me }: { me: MeRow }) {
         })}
         {/* Where people may not see each other, one's own row is not among those seen. */}
         {people.length === 1 && people[0]?.id === me.seat && (
-          <div className="absolute inset-x-0 bottom-10 mx-auto w-fit max-w-md border-l-4 border-brass bg-raised px-4 py-2 text-center text-[0.906rem]">
+          <div
+            className={clsx(
+              'absolute inset-x-0 bottom-10 mx-auto w-fit max-w-md border-l-4 border-brass bg-raised px-4 py-2',
+              'text-center text-[0.906rem]',
+            )}
+          >
             <strong className="font-semibold">{t('picture.alone')}</strong> {me.viewer === 'bench' && t('picture.aloneHint')}
           </div>
         )}

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useEffect, useRef } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { MeRow, SeatRow } from '../contract.generated'
@@ -38,11 +39,17 @@ export function Tile({ seat, me, large, named, width, flat }: Props) {
         )}
       </div>
       <figcaption
-        className={`relative flex items-baseline gap-2 overflow-hidden px-2 whitespace-nowrap ${!named ? 'h-1' : large ? 'h-9 pt-1.5 text-[1rem]' : 'h-6.5 pt-1 text-[0.781rem]'}`}
+        className={clsx(
+          'relative flex items-baseline gap-2 overflow-hidden px-2 whitespace-nowrap',
+          !named ? 'h-1' : large ? 'h-9 pt-1.5 text-[1rem]' : 'h-6.5 pt-1 text-[0.781rem]',
+        )}
       >
         <VoiceEdge seat={seat.id} />
         <span
-          className={`${named ? '' : 'sr-only'} overflow-hidden text-ellipsis ${roomy ? 'font-serif font-semibold' : 'text-[0.75rem] font-semibold [font-stretch:85%]'}`}
+          className={clsx(
+            `${named ? '' : 'sr-only'} overflow-hidden text-ellipsis`,
+            roomy ? 'font-serif font-semibold' : 'text-[0.75rem] font-semibold [font-stretch:85%]',
+          )}
         >
           {seat.name}
         </span>
@@ -85,7 +92,10 @@ function VoiceEdge({ seat }: { seat: number }) {
     <span
       ref={bar}
       aria-hidden
-      className="absolute inset-x-0 top-0 h-[3px] origin-left scale-x-0 bg-moss transition-transform duration-100 motion-reduce:transition-none"
+      className={clsx(
+        'absolute inset-x-0 top-0 h-[3px] origin-left scale-x-0 bg-moss transition-transform duration-100',
+        'motion-reduce:transition-none',
+      )}
     />
   )
 }

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
@@ -21,8 +22,10 @@ const empty: DocketRow = {
   answer: 'none',
   invitedAt: null,
 }
-const cell =
-  'w-full min-h-8 rounded-sm border border-transparent bg-transparent px-1.5 text-[0.875rem] hover:border-edge focus:border-edge focus:bg-raised'
+const cell = clsx(
+  'w-full min-h-8 rounded-sm border border-transparent bg-transparent px-1.5 text-[0.875rem]',
+  'hover:border-edge focus:border-edge focus:bg-raised',
+)
 
 /** The people expected: typed, pasted, imported or taken from the contacts; and invited from here. */
 export function DocketEditor({ kept }: { kept: KeptPlan }) {

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
@@ -25,7 +26,10 @@ export default function OutboxPage() {
               <button
                 aria-pressed={shown === row.id}
                 onClick={() => setShown(row.id)}
-                className={`w-full border border-l-[5px] border-line bg-paper px-3 py-2 text-left ${spines[row.state]} ${shown === row.id ? 'outline-2 -outline-offset-1 outline-felt-ink' : ''}`}
+                className={clsx(
+                  `w-full border border-l-[5px] border-line bg-paper px-3 py-2 text-left ${spines[row.state]}`,
+                  shown === row.id ? 'outline-2 -outline-offset-1 outline-felt-ink' : '',
+                )}
               >
                 <span className="flex flex-wrap items-baseline justify-between gap-x-3">
                   <span className="text-[0.906rem] font-semibold">{row.subject}</span>

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type FormEvent } from 'react'
 import { useTranslation } from 'react-i18next'
@@ -106,7 +107,10 @@ function Card({ card }: { card: SessionCard }) {
   ].filter(Boolean)
   return (
     <li
-      className={`flex flex-wrap items-center gap-x-5 gap-y-3 border border-l-[6px] border-line bg-paper px-4 py-3.5 ${card.live ? 'border-l-moss' : 'border-l-seat'}`}
+      className={clsx(
+        'flex flex-wrap items-center gap-x-5 gap-y-3 border border-l-[6px] border-line bg-paper px-4',
+        `py-3.5 ${card.live ? 'border-l-moss' : 'border-l-seat'}`,
+      )}
     >
       <div className="min-w-60 flex-1">
         <h3 className="font-serif text-[1.188rem] leading-tight font-semibold">{card.title}</h3>

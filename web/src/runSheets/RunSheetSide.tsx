@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { ForesightRow, Item } from '../contract.generated'
@@ -90,7 +91,10 @@ function Line({ item, number, sheet }: { item: Item; number: number; sheet: RunS
   return (
     <li
       aria-current={isOn ? 'step' : undefined}
-      className={`border-t border-l-[5px] border-t-line py-1.5 pl-2 ${isOn ? 'border-l-moss bg-moss-soft' : spent > 0 ? 'border-l-line text-ink2' : 'border-l-transparent'}`}
+      className={clsx(
+        'border-t border-l-[5px] border-t-line py-1.5 pl-2',
+        isOn ? 'border-l-moss bg-moss-soft' : spent > 0 ? 'border-l-line text-ink2' : 'border-l-transparent',
+      )}
     >
       <div className="flex items-baseline gap-2 text-[0.906rem]">
         <span className="text-ink2">{number}</span>

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import { Button } from '../ui/Button'
@@ -62,7 +63,14 @@ export function KeysSection({ bench }: { bench: boolean }) {
                 )
                 setWaiting(null)
               }}
-              className={`min-h-6 min-w-8 rounded-sm border px-1.5 font-sans text-[0.781rem] ${waiting === act ? 'border-brass bg-brass-soft' : map[act] === usualKeys[act] ? 'border-edge' : 'border-felt-ink font-bold'}`}
+              className={clsx(
+                'min-h-6 min-w-8 rounded-sm border px-1.5 font-sans text-[0.781rem]',
+                waiting === act
+                  ? 'border-brass bg-brass-soft'
+                  : map[act] === usualKeys[act]
+                    ? 'border-edge'
+                    : 'border-felt-ink font-bold',
+              )}
             >
               <kbd className="font-sans">{waiting === act ? '…' : nameOf(map[act])}</kbd>
             </button>

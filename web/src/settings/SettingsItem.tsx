@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { Tabs } from 'radix-ui'
 import { useTranslation } from 'react-i18next'
 import { Panel } from '../ui/Panel'
@@ -35,7 +36,10 @@ export function SettingsItem({ open, onOpenChange, bench, plain = false }: Props
           className={
             plain
               ? 'min-h-6 underline underline-offset-4'
-              : 'shrink-0 border-l border-felt-line px-3.5 max-md:min-h-11 max-md:grow max-md:px-2.5 text-[0.844rem] font-semibold hover:bg-felt-line'
+              : clsx(
+                  'shrink-0 border-l border-felt-line px-3.5 max-md:min-h-11 max-md:grow max-md:px-2.5',
+                  'text-[0.844rem] font-semibold hover:bg-felt-line',
+                )
           }
         >
           {t('settings.title')}
@@ -48,7 +52,10 @@ export function SettingsItem({ open, onOpenChange, bench, plain = false }: Props
             <Tabs.Trigger
               key={part}
               value={part}
-              className="-mb-px border-b-3 border-transparent px-2.5 py-1.5 text-[0.875rem] font-semibold text-ink2 data-[state=active]:border-felt-ink data-[state=active]:text-ink"
+              className={clsx(
+                '-mb-px border-b-3 border-transparent px-2.5 py-1.5 text-[0.875rem] font-semibold text-ink2',
+                'data-[state=active]:border-felt-ink data-[state=active]:text-ink',
+              )}
             >
               {t(`settings.section.${part}`)}
             </Tabs.Trigger>

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { MeRow, Sign, State } from '../contract.generated'
@@ -21,7 +22,10 @@ export function SignsPanel({ me }: { me: MeRow }) {
       onOpenChange={setOpen}
       trigger={
         <button
-          className={`flex min-h-9 items-center rounded-sm border px-2 text-[0.812rem] font-semibold whitespace-nowrap ${me.state ? 'border-moss bg-moss-soft text-moss' : 'border-edge bg-paper text-ink'}`}
+          className={clsx(
+            'flex min-h-9 items-center rounded-sm border px-2 text-[0.812rem] font-semibold whitespace-nowrap',
+            me.state ? 'border-moss bg-moss-soft text-moss' : 'border-edge bg-paper text-ink',
+          )}
         >
           {me.state ? t(`signs.state.${me.state}`) : t('signs.open')}
         </button>

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useEffect, useRef, useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import { playArrival } from '../admission/arrivals'
@@ -73,7 +74,11 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
       <div className="relative flex min-h-0 flex-1 max-md:flex-col">
         {wide && <BoardRail />}
         <div
-          className={`flex w-[min(24.25rem,34vw)] min-w-0 shrink-0 flex-col border-r border-line bg-linen max-md:w-full max-md:flex-col-reverse lg:max-xl:w-[min(21.25rem,34vw)] md:max-lg:w-[18.75rem] ${boardAt}`}
+          className={clsx(
+            'flex w-[min(24.25rem,34vw)] min-w-0 shrink-0 flex-col border-r border-line bg-linen',
+            'max-md:w-full max-md:flex-col-reverse lg:max-xl:w-[min(21.25rem,34vw)] md:max-lg:w-[18.75rem]',
+            boardAt,
+          )}
         >
           <Board onFindRef={(input) => (find.current = input)} />
           <div className={`border-t-2 border-felt ${wide ? 'md:hidden' : ''}`}>
@@ -83,7 +88,10 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
         <main
           id="picture"
           tabIndex={-1}
-          className={`flex outline-none min-w-0 flex-1 flex-col bg-linen px-3 pt-3 max-md:order-first max-md:min-h-96 ${wide ? 'md:mr-8' : ''}`}
+          className={clsx(
+            'flex outline-none min-w-0 flex-1 flex-col bg-linen px-3 pt-3 max-md:order-first max-md:min-h-96',
+            wide ? 'md:mr-8' : '',
+          )}
         >
           <Asked me={me} host={sitting.session.hostName} />
           <PutUpBanner />

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import type { ReactNode } from 'react'
 import { useTranslation } from 'react-i18next'
 import { media, useMedia } from '../media/engine'
@@ -27,7 +28,10 @@ export function Notices({ over = false }: Props) {
   return (
     <div className={over ? 'md:relative' : undefined}>
       <div
-        className={`pointer-events-none fixed inset-x-0 top-16 z-20 flex flex-col items-center gap-2 px-4 ${over ? 'md:absolute md:top-2' : ''}`}
+        className={clsx(
+          'pointer-events-none fixed inset-x-0 top-16 z-20 flex flex-col items-center gap-2 px-4',
+          over ? 'md:absolute md:top-2' : '',
+        )}
       >
         <div role="alert" className="contents">
           {line === 'lost' && <Notice spine="border-brick">{t('connection.lost')}</Notice>}
@@ -54,7 +58,10 @@ export function Notices({ over = false }: Props) {
 function Notice({ spine, children }: { spine: string; children: ReactNode }) {
   return (
     <p
-      className={`pointer-events-auto flex max-w-xl items-center gap-3 border-l-4 ${spine} bg-raised px-4 py-2 text-[0.906rem] font-medium shadow-md`}
+      className={clsx(
+        `pointer-events-auto flex max-w-xl items-center gap-3 border-l-4 ${spine}`,
+        'bg-raised px-4 py-2 text-[0.906rem] font-medium shadow-md',
+      )}
     >
       {children}
     </p>

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useState, type ReactNode } from 'react'
 import { useTranslation } from 'react-i18next'
 
@@ -13,6 +14,7 @@ export function RibbonTitle({ sitting, bench = false }: { sitting: Sitting; benc
   const { t } = useTranslation()
   const now = useNow()
   const left = useTimeLeft()
+  const { item } = sitting.business
   const unusual = sitting.session.phase === 'recess' || (bench && left?.warns === true)
   const words = (
     <>
@@ -20,18 +22,24 @@ export function RibbonTitle({ sitting, bench = false }: { sitting: Sitting; benc
         {sitting.session.title}
       </span>
       <span
-        className={`block overflow-hidden text-[0.781rem] text-ellipsis ${unusual ? 'text-brass-ink' : 'text-on-felt2 group-hover:text-on-felt group-data-[state=open]:text-on-felt'}`}
+        className={clsx(
+          'block overflow-hidden text-[0.781rem] text-ellipsis',
+          unusual ? 'text-brass-ink' : 'text-on-felt2 group-hover:text-on-felt group-data-[state=open]:text-on-felt',
+        )}
       >
         {t(`phase.${sitting.session.phase}`)}{' '}
         <b className={`font-semibold ${unusual ? 'text-ink' : 'text-on-felt'}`}>{clock(now - sitting.session.openedAt)}</b>
         {left && ` · ${left.words}`}
-        {sitting.business.item &&
-          ` · ${t('runSheet.now', { number: sitting.business.item.number, of: sitting.business.item.of, title: sitting.business.item.title })}`}
+        {item && ` · ${t('runSheet.now', { number: item.number, of: item.of, title: item.title })}`}
         {!bench && sitting.session.hostName && ` · ${t('ribbon.ledBy', { host: sitting.session.hostName })}`}
       </span>
     </>
   )
-  const look = `flex min-w-40 shrink-[3] flex-col justify-center overflow-hidden px-4 max-md:min-h-12 max-md:basis-full max-md:px-2.5 text-left whitespace-nowrap max-md:whitespace-normal lg:max-w-72 ${unusual ? 'bg-brass-soft text-ink' : ''}`
+  const look = clsx(
+    'flex min-w-40 shrink-[3] flex-col justify-center overflow-hidden px-4 max-md:min-h-12',
+    'max-md:basis-full max-md:px-2.5 text-left whitespace-nowrap max-md:whitespace-normal lg:max-w-72',
+    unusual ? 'bg-brass-soft text-ink' : '',
+  )
   if (!bench) return <div className={look}>{words}</div>
   return (
     <Panel
@@ -82,10 +90,19 @@ export function RibbonItem({
       onOpenChange={change}
       trigger={
         <button
-          className={`group flex max-w-52 min-w-16 shrink flex-col justify-center overflow-hidden border-l px-3 text-left max-md:min-h-11 max-md:max-w-none max-md:grow max-md:px-2.5 whitespace-nowrap ${unusual ? 'border-brass bg-brass-soft text-ink' : 'border-felt-line hover:bg-felt-line data-[state=open]:bg-felt-line'}`}
+          className={clsx(
+            'group flex max-w-52 min-w-16 shrink flex-col justify-center overflow-hidden border-l px-3',
+            'text-left max-md:min-h-11 max-md:max-w-none max-md:grow max-md:px-2.5 whitespace-nowrap',
+            unusual
+              ? 'border-brass bg-brass-soft text-ink'
+              : 'border-felt-line hover:bg-felt-line data-[state=open]:bg-felt-line',
+          )}
         >
           <span
-            className={`text-[0.719rem] ${unusual ? 'text-brass-ink' : 'text-on-felt2 group-hover:text-on-felt group-data-[state=open]:text-on-felt'}`}
+            className={clsx(
+              'text-[0.719rem]',
+              unusual ? 'text-brass-ink' : 'text-on-felt2 group-hover:text-on-felt group-data-[state=open]:text-on-felt',
+            )}
           >
             {label}
           </span>
@@ -107,5 +124,7 @@ export function RibbonWord({ word, title, children }: { word: string; title: str
   )
 }
 
-export const ribbonWord =
-  'shrink-0 border-l border-felt-line px-3.5 text-[0.844rem] font-semibold whitespace-nowrap hover:bg-felt-line data-[state=open]:bg-felt-line max-md:min-h-11 max-md:grow max-md:px-2.5'
+export const ribbonWord = clsx(
+  'shrink-0 border-l border-felt-line px-3.5 text-[0.844rem] font-semibold whitespace-nowrap',
+  'hover:bg-felt-line data-[state=open]:bg-felt-line max-md:min-h-11 max-md:grow max-md:px-2.5',
+)

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import type { ReactNode } from 'react'
 
 export interface SideTab {
@@ -23,19 +24,33 @@ export function Side({ label, parts, shown, onShow, over = false }: Props) {
   return (
     <aside
       aria-label={label}
-      className={`flex shrink-0 ${over ? 'md:absolute md:top-0 md:right-0 md:bottom-0 md:z-20' : ''} ${over && part ? 'md:bottom-[3.5rem] md:shadow-[-4px_0_16px_rgb(0_0_0/0.18)]' : ''} border-l border-line bg-paper max-md:sticky max-md:bottom-0 max-md:z-20 max-md:w-full max-md:flex-col max-md:border-l-0 ${part ? 'w-78 max-md:h-[min(28rem,75dvh)] max-md:border-t max-md:shadow-[0_-4px_12px_rgb(0_0_0/0.18)]' : ''}`}
+      className={clsx(
+        'flex shrink-0',
+        over ? 'md:absolute md:top-0 md:right-0 md:bottom-0 md:z-20' : '',
+        over && part ? 'md:bottom-[3.5rem] md:shadow-[-4px_0_16px_rgb(0_0_0/0.18)]' : '',
+        'border-l border-line bg-paper max-md:sticky max-md:bottom-0 max-md:z-20 max-md:w-full',
+        'max-md:flex-col max-md:border-l-0',
+        part ? 'w-78 max-md:h-[min(28rem,75dvh)] max-md:border-t max-md:shadow-[0_-4px_12px_rgb(0_0_0/0.18)]' : '',
+      )}
     >
       {part?.content}
       <nav
         aria-label={label}
-        className="flex w-8 shrink-0 flex-col gap-1.5 border-l border-line bg-linen pt-2.5 max-md:w-full max-md:flex-row max-md:border-t max-md:border-l-0 max-md:px-2.5 max-md:pt-0"
+        className={clsx(
+          'flex w-8 shrink-0 flex-col gap-1.5 border-l border-line bg-linen pt-2.5 max-md:w-full',
+          'max-md:flex-row max-md:border-t max-md:border-l-0 max-md:px-2.5 max-md:pt-0',
+        )}
       >
         {parts.map(({ key, label: name, count }) => (
           <button
             key={key}
             aria-expanded={key === shown}
             onClick={() => onShow(key === shown ? null : key)}
-            className={`flex shrink-0 flex-col items-center gap-1.5 border-y border-line py-2.5 text-[0.812rem] font-semibold max-md:min-h-11 max-md:flex-row max-md:border-x max-md:border-y-0 max-md:px-3.5 ${key === shown ? 'bg-paper max-md:-mt-px md:-ml-px' : 'text-ink2'}`}
+            className={clsx(
+              'flex shrink-0 flex-col items-center gap-1.5 border-y border-line py-2.5 text-[0.812rem]',
+              'font-semibold max-md:min-h-11 max-md:flex-row max-md:border-x max-md:border-y-0 max-md:px-3.5',
+              key === shown ? 'bg-paper max-md:-mt-px md:-ml-px' : 'text-ink2',
+            )}
           >
             <span className="md:[writing-mode:vertical-rl]">{name}</span>
             {count !== undefined && count > 0 && key !== shown && (

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import type { ButtonHTMLAttributes } from 'react'
 
 type Look = 'primary' | 'plain' | 'text' | 'end'
@@ -5,7 +6,10 @@ type Look = 'primary' | 'plain' | 'text' | 'end'
 const looks: Record<Look, string> = {
   primary: 'bg-felt text-on-felt border-felt hover:bg-felt-line',
   plain: 'bg-paper text-felt-ink border-edge hover:bg-felt-soft',
-  text: 'bg-transparent text-felt-ink border-transparent underline decoration-line decoration-2 underline-offset-4 hover:decoration-current px-1',
+  text: clsx(
+    'bg-transparent text-felt-ink border-transparent underline decoration-line decoration-2',
+    'underline-offset-4 hover:decoration-current px-1',
+  ),
   end: 'bg-paper text-brick border-brick hover:bg-brick-soft',
 }
 

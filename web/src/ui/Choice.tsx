@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { RadioGroup } from 'radix-ui'
 import { Fragment, useId, type ReactNode } from 'react'
 
@@ -25,7 +26,10 @@ export function Choice<T extends string>({ label, value, options, onChange }: Pr
             <RadioGroup.Item
               id={`${id}-${option.value}`}
               value={option.value}
-              className="mt-0.5 grid size-4.5 shrink-0 place-items-center rounded-full border border-edge bg-paper data-[state=checked]:border-felt-ink"
+              className={clsx(
+                'mt-0.5 grid size-4.5 shrink-0 place-items-center rounded-full border border-edge bg-paper',
+                'data-[state=checked]:border-felt-ink',
+              )}
             >
               <RadioGroup.Indicator className="size-2.5 rounded-full bg-felt-ink" />
             </RadioGroup.Item>

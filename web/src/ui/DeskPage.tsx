@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import { useTranslation } from 'react-i18next'
@@ -48,7 +49,10 @@ export function DeskPage({ title, children }: { title: string; children: ReactNo
               key={to}
               to={to}
               end
-              className="flex items-center border-b-3 border-transparent px-3 py-2 max-sm:px-2 text-[0.875rem] font-semibold hover:bg-felt-line aria-[current=page]:border-on-felt2"
+              className={clsx(
+                'flex items-center border-b-3 border-transparent px-3 py-2 max-sm:px-2 text-[0.875rem]',
+                'font-semibold hover:bg-felt-line aria-[current=page]:border-on-felt2',
+              )}
             >
               {label}
             </NavLink>

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useId } from 'react'
 
 /** A button that asks for a file. */
@@ -18,7 +19,11 @@ export function FileButton({ label, accept, onFile }: { label: string; accept: s
       />
       <label
         htmlFor={id}
-        className="inline-flex min-h-9 cursor-pointer items-center rounded-sm border border-edge bg-paper px-3.5 text-[0.875rem] font-semibold text-felt-ink peer-focus-visible:outline-2 peer-focus-visible:outline-brass hover:bg-felt-soft"
+        className={clsx(
+          'inline-flex min-h-9 cursor-pointer items-center rounded-sm border border-edge bg-paper px-3.5',
+          'text-[0.875rem] font-semibold text-felt-ink peer-focus-visible:outline-2',
+          'peer-focus-visible:outline-brass hover:bg-felt-soft',
+        )}
       >
         {label}
       </label>

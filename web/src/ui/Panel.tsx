@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { Popover } from 'radix-ui'
 import type { ReactElement, ReactNode } from 'react'
 
@@ -43,7 +44,11 @@ export function Panel({
           collisionPadding={8}
           aria-label={heading}
           onCloseAutoFocus={keepNewFocus}
-          className={`z-30 ${wide ? 'w-[44rem]' : medium ? 'w-[34rem]' : 'w-80'} max-w-[calc(100vw-16px)] max-h-(--radix-popover-content-available-height) overflow-auto border border-felt bg-raised p-4 text-ink shadow-[0_6px_24px_rgb(0_0_0/0.18)]`}
+          className={clsx(
+            `z-30 ${wide ? 'w-[44rem]' : medium ? 'w-[34rem]' : 'w-80'} max-w-[calc(100vw-16px)]`,
+            'max-h-(--radix-popover-content-available-height) overflow-auto border border-felt bg-raised p-4',
+            'text-ink shadow-[0_6px_24px_rgb(0_0_0/0.18)]',
+          )}
         >
           <h2 className="mb-2 font-serif text-[1rem] font-semibold">{heading}</h2>
           {children}

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx'
 import { useEffect, useRef } from 'react'
 import { useTranslation } from 'react-i18next'
 
@@ -42,7 +43,10 @@ export function SkipLink({ to, label }: { to: string; label: string }) {
         event.preventDefault()
         document.getElementById(to)?.focus()
       }}
-      className="sr-only focus:not-sr-only focus:absolute focus:top-1 focus:left-1 focus:z-50 focus:border focus:border-felt focus:bg-raised focus:px-3 focus:py-2 focus:font-semibold focus:text-ink"
+      className={clsx(
+        'sr-only focus:not-sr-only focus:absolute focus:top-1 focus:left-1 focus:z-50 focus:border',
+        'focus:border-felt focus:bg-raised focus:px-3 focus:py-2 focus:font-semibold focus:text-ink',
+      )}
     >
       {label}
     </a>

@@ -68,7 +68,8 @@ internal sealed record VoiceClip(IReadOnlyList<byte[]> Packets, byte[] Levels)
             }
             bytes = body;
         }
-        if (packets.Count < 3 || !Encoding.ASCII.GetString(packets[0]).StartsWith("OpusHead", StringComparison.Ordinal)) throw new InvalidDataException($"{file} holds no Opus.");
+        if (packets.Count < 3 || !Encoding.ASCII.GetString(packets[0]).StartsWith("OpusHead", StringComparison.Ordinal))
+            throw new InvalidDataException($"{file} holds no Opus.");
         return packets[2..];
     }
 }
@@ -80,7 +81,8 @@ internal sealed class ClipLibrary
     {
         var folder = Path.Combine(AppContext.BaseDirectory, "StandIns", "Extras", "clips");
         Figures = [.. Directory.GetFiles(folder, "*-full-listen.ivf").Order(StringComparer.Ordinal).Select(Figure.Read)];
-        Voices = [.. Directory.GetFiles(folder, "*.opus").Order(StringComparer.Ordinal).GroupBy(file => Path.GetFileName(file).Split('-')[0])
+        Voices = [.. Directory.GetFiles(folder, "*.opus").Order(StringComparer.Ordinal)
+            .GroupBy(file => Path.GetFileName(file).Split('-')[0])
             .Select(group => (IReadOnlyList<VoiceClip>)[.. group.Select(VoiceClip.Read)])];
     }
 
@@ -95,7 +97,8 @@ internal sealed record Figure(PictureClip FullListening, PictureClip FullTalking
 {
     public static Figure Read(string fullListening)
     {
-        PictureClip Clip(string layer, string mood) => PictureClip.Read(fullListening.Replace("full-listen", $"{layer}-{mood}", StringComparison.Ordinal));
+        PictureClip Clip(string layer, string mood) =>
+            PictureClip.Read(fullListening.Replace("full-listen", $"{layer}-{mood}", StringComparison.Ordinal));
         return new Figure(Clip("full", "listen"), Clip("full", "talk"), Clip("thumb", "listen"), Clip("thumb", "talk"));
     }
 }

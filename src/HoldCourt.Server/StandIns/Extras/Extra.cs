@@ -78,7 +78,8 @@ internal sealed class Extra : IPublisher
 
     /// <param name="at">In milliseconds.</param>
     /// <param name="duration">In 0.1 ms.</param>
-    private void Send(Service service, int track, uint sequence, byte[] chunk, FrameMarks marks, double at, byte level = 0, ushort duration = 0)
+    private void Send(Service service, int track, uint sequence, byte[] chunk, FrameMarks marks, double at, byte level = 0,
+        ushort duration = 0)
     {
         var header = new FrameHeader(
             Length: FrameHeader.Size + chunk.Length,

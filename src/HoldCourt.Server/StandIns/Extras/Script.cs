@@ -9,16 +9,20 @@ internal sealed record Script(IReadOnlyList<Player> People, int Pause = 1_500)
     public static Script Read(string name)
     {
         var file = Path.Combine(AppContext.BaseDirectory, "StandIns", "Extras", "scripts", Path.GetFileName(name) + ".json");
-        return JsonSerializer.Deserialize<Script>(File.ReadAllText(file), CoreJson.Options) ?? throw new InvalidDataException($"{file} is empty.");
+        return JsonSerializer.Deserialize<Script>(File.ReadAllText(file), CoreJson.Options)
+            ?? throw new InvalidDataException($"{file} is empty.");
     }
 
     /// <summary>More people for rehearsal and load: listeners who come in over the first seconds.</summary>
     public static IEnumerable<Player> Crowd(int count)
     {
-        string[] given = ["Amara", "Bela", "Chidi", "Dagny", "Elif", "Farid", "Goro", "Hana", "Idris", "Jolanta", "Kiri", "Leif", "Manu", "Noor", "Oskar", "Petra"];
-        string[] family = ["Abara", "Brandvold", "Castellan", "Demirel", "Eskola", "Fujimura", "Grzelak", "Hassani", "Iwu", "Janssen", "Kowal", "Lindgren", "Mbeki-Roe", "Nakano"];
+        string[] given = ["Amara", "Bela", "Chidi", "Dagny", "Elif", "Farid", "Goro", "Hana", "Idris", "Jolanta", "Kiri", "Leif", "Manu",
+            "Noor", "Oskar", "Petra"];
+        string[] family = ["Abara", "Brandvold", "Castellan", "Demirel", "Eskola", "Fujimura", "Grzelak", "Hassani", "Iwu", "Janssen",
+            "Kowal", "Lindgren", "Mbeki-Roe", "Nakano"];
         return Enumerable.Range(0, Math.Clamp(count, 0, 200)).Select(i => new Player(
-            $"{given[i % given.Length]} {family[i % family.Length]}" + (i >= given.Length * family.Length / 2 ? $" {i}" : ""), i * 0.1, Inside: true, Camera: i % 5 != 4));
+            $"{given[i % given.Length]} {family[i % family.Length]}" + (i >= given.Length * family.Length / 2 ? $" {i}" : ""), i * 0.1,
+            Inside: true, Camera: i % 5 != 4));
     }
 }
 
@@ -28,7 +32,8 @@ internal sealed record Script(IReadOnlyList<Player> People, int Pause = 1_500)
 /// <param name="Phone">Takes player by telephone.</param>
 /// <param name="StateAt">Seconds after the opening when the state is shown.</param>
 /// <param name="Inside">Is let in by the house; others wait for the bench.</param>
-internal sealed record Player(string Name, double Arrives, bool Inside = false, Role Role = Role.Attendee, bool Camera = true, bool Microphone = false, double? Hand = null,
+internal sealed record Player(string Name, double Arrives, bool Inside = false, Role Role = Role.Attendee, bool Camera = true,
+    bool Microphone = false, double? Hand = null,
     bool Phone = false, State? State = null, double StateAt = 0, IReadOnlyList<Saying>? Says = null);
 
 /// <summary>Something that a simulated person writes.</summary>

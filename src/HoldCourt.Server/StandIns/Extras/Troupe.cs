@@ -34,7 +34,8 @@ internal sealed partial class Troupe(
     {
         var read = Script.Read(script);
         var players = read.People.Concat(Script.Crowd(options.Value.Count)).ToList();
-        var company = new Company(sitting, stages.Of(sitting), () => running.Of(sitting), grains.GetGrain<ISittingGrain>(sitting), clips.Value, players, read.Pause);
+        var company = new Company(sitting, stages.Of(sitting), () =>
+            running.Of(sitting), grains.GetGrain<ISittingGrain>(sitting), clips.Value, players, read.Pause);
         if (!_companies.TryAdd(sitting, company)) return;
         _ = Run(company);
         _called.Release();
@@ -50,7 +51,8 @@ internal sealed partial class Troupe(
     {
         await preparation.Ready.WaitAsync(stoppingToken);
         await using var db = await databases.CreateDbContextAsync(stoppingToken);
-        var running = await db.Sittings.Where(s => s.AdjournedAt == null && s.Session!.Extras != null).Select(s => new { s.Id, s.Session!.Extras }).ToListAsync(stoppingToken);
+        var running = await db.Sittings.Where(s => s.AdjournedAt == null && s.Session!.Extras != null)
+            .Select(s => new { s.Id, s.Session!.Extras }).ToListAsync(stoppingToken);
         foreach (var sitting in running) Start(sitting.Id, sitting.Extras!);
         var clock = Stopwatch.StartNew();
         while (true)
@@ -108,7 +110,8 @@ internal sealed class Company(
         // Wakes the sitting, so that after a restart of the server they find themselves where they were.
         await grain.Door(null, null);
         var clock = Stopwatch.StartNew();
-        var waiting = new Queue<(Player Player, int Number)>(players.Select((player, number) => (player, number)).OrderBy(entry => entry.player.Arrives));
+        var waiting = new Queue<(Player Player, int Number)>(players.Select((player, number) => (player, number))
+            .OrderBy(entry => entry.player.Arrives));
         while (state() is { } now)
         {
             while (waiting.TryPeek(out var next) && next.Player.Arrives <= clock.Elapsed.TotalSeconds) await Arrive(waiting.Dequeue());
@@ -142,16 +145,19 @@ internal sealed class Company(
             return;
         }
         if (!_inside.ContainsKey(seat.Id))
-            _inside[seat.Id] = new Extra(stage, seat.Id, clips.Figures[number % clips.Figures.Count], clips.Voices[number % clips.Voices.Count], number);
+            _inside[seat.Id] = new Extra(stage, seat.Id, clips.Figures[number % clips.Figures.Count],
+                clips.Voices[number % clips.Voices.Count], number);
         if (_settled.Add(seat.Id))
         {
             if (player.Camera && !player.Phone && !seat.CameraOn) await grain.Do(seat.Id, new TurnCamera(true));
             if (player.Microphone && !seat.MicrophoneOpen) await grain.Do(seat.Id, new OpenMicrophone());
         }
         if (player.Hand <= seconds && _raised.Add(seat.Id) && seat.HandSince is null) await grain.Do(seat.Id, new RaiseHand());
-        if (player.State is { } state && player.StateAt <= seconds && _known.Add((seat.Id, -1))) await grain.Do(seat.Id, new SetState(state));
+        if (player.State is { } state && player.StateAt <= seconds && _known.Add((seat.Id, -1)))
+            await grain.Do(seat.Id, new SetState(state));
         foreach (var (saying, at) in (player.Says ?? []).Select((saying, at) => (saying, at)))
-            if (saying.At <= seconds && _known.Add((seat.Id, at))) await grain.Do(seat.Id, new Write(new Recipient(saying.To), saying.Text, saying.Question));
+            if (saying.At <= seconds && _known.Add((seat.Id, at)))
+                await grain.Do(seat.Id, new Write(new Recipient(saying.To), saying.Text, saying.Question));
         if (seat.Asked) await grain.Do(seat.Id, new AnswerUnmute(true));
     }
 
@@ -161,7 +167,8 @@ internal sealed class Company(
         var extras = _inside.Values.OrderBy(extra => extra.Seat).ToList();
         foreach (var extra in extras) extra.Play(now);
         if (extras.Exists(extra => extra.IsTalking)) _nextSpeech = now + pause;
-        else if (now >= _nextSpeech && extras.Where(MaySpeak).ToList() is { Count: > 0 } speakers) speakers[_turn++ % speakers.Count].Speak(now);
+        else if (now >= _nextSpeech && extras.Where(MaySpeak).ToList() is { Count: > 0 } speakers)
+            speakers[_turn++ % speakers.Count].Speak(now);
     }
 
     private bool MaySpeak(Extra extra) => state()?.Seats.TryGet(extra.Seat, out var seat) == true && seat.MicrophoneOpen;

@@ -1,15 +1,15 @@
 using System.Collections.Immutable;
 
-namespace HoldCourt.Core.Picture;
+namespace HoldCourt.Core.Tests;
 
 /// <summary>A tile's place in the area, in the area's pixels.</summary>
-public readonly record struct Tile(int X, int Y, int Width, int Height);
+internal readonly record struct Tile(int X, int Y, int Width, int Height);
 
 /// <summary>
-/// Places tiles in an area. The browser does the same arithmetic; both are held to the vectors in
+/// Places tiles in an area, as the browser does; written a second time from the rule, so that the one holds the other to the vectors in
 /// <c>tests/vectors/picture.json</c>.
 /// </summary>
-public static class Placement
+internal static class Placement
 {
     /// <summary>Shape of a camera picture, width by height.</summary>
     public const double Shape = 16.0 / 9;
@@ -56,7 +56,8 @@ public static class Placement
     {
         if (count <= 0 || width <= 0 || height <= 0) return [];
         if (count == 1) return [new Tile(0, 0, width, height)];
-        var (below, beside) = (LeadAboveRow(count, width, height, gap, caption, least), LeadBesideColumn(count, width, height, gap, caption, least));
+        var (below, beside) = (LeadAboveRow(count, width, height, gap, caption, least),
+            LeadBesideColumn(count, width, height, gap, caption, least));
         return PictureWidth(beside[0]) > PictureWidth(below[0]) ? beside : below;
 
         int PictureWidth(Tile tile) => Math.Min(tile.Width, (int)Math.Floor((tile.Height - caption) * Shape));
