@@ -1,29 +1,19 @@
-import { AxeBuilder } from "@axe-core/playwright";
-import {
-  expect,
-  type Browser,
-  type BrowserContext,
-  type Page,
-} from "@playwright/test";
-import { spawn, type ChildProcess } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
-import { connect, createServer, type Server, type Socket } from "node:net";
-import { tmpdir } from "node:os";
-import path from "node:path";
+import { AxeBuilder } from '@axe-core/playwright'
+import { expect, type Browser, type BrowserContext, type Page } from '@playwright/test'
+import { spawn, type ChildProcess } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { connect, createServer, type Server, type Socket } from 'node:net'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
 
-const root = path.resolve(import.meta.dirname, "../..");
-const program =
-  process.env.HOLD_COURT_DLL ??
-  path.join(
-    root,
-    "src/HoldCourt.Server/bin/Debug/net10.0/HoldCourt.Server.dll",
-  );
+const root = path.resolve(import.meta.dirname, '../..')
+const program = process.env.HOLD_COURT_DLL ?? path.join(root, 'src/HoldCourt.Server/bin/Debug/net10.0/HoldCourt.Server.dll')
 
 /** A server of its own on a free port, with a data folder of its own; it can be killed and started again. */
 export class Court {
-  private process: ChildProcess | null = null;
-  readonly visitors: BrowserContext[] = [];
-  private readonly data = mkdtempSync(path.join(tmpdir(), "hold-court-"));
+  private process: ChildProcess | null = null
+  readonly visitors: BrowserContext[] = []
+  private readonly data = mkdtempSync(path.join(tmpdir(), 'hold-court-'))
   private constructor(
     readonly port: number,
     private readonly extras: number,
@@ -31,295 +21,231 @@ export class Court {
   ) {}
 
   /** What the server has printed since it was started. */
-  said = "";
+  said = ''
 
   /**
    * @param extras Simulated people besides those of the demo's own sessions.
    * @param settings Other than the usual ones.
    */
-  static async start(
-    extras = 0,
-    settings: Record<string, string> = {},
-  ): Promise<Court> {
-    const court = new Court(await freePort(), extras, settings);
-    await court.run();
-    return court;
+  static async start(extras = 0, settings: Record<string, string> = {}): Promise<Court> {
+    const court = new Court(await freePort(), extras, settings)
+    await court.run()
+    return court
   }
 
   get url() {
-    return `http://localhost:${this.port}`;
+    return `http://localhost:${this.port}`
   }
 
   private async run() {
     const options = {
       urls: this.url,
-      "Data:Folder": this.data,
-      "Demo:Load": "true",
-      "Extras:Count": String(this.extras),
+      'Data:Folder': this.data,
+      'Demo:Load': 'true',
+      'Extras:Count': String(this.extras),
       ...this.settings,
-    };
-    const child = spawn(
-      "dotnet",
-      [
-        program,
-        ...Object.entries(options).flatMap(([key, value]) => [
-          `--${key}`,
-          value,
-        ]),
-      ],
-      {
-        stdio: ["ignore", "pipe", "pipe"],
-      },
-    );
-    this.process = child;
-    this.said = "";
+    }
+    const child = spawn('dotnet', [program, ...Object.entries(options).flatMap(([key, value]) => [`--${key}`, value])], {
+      stdio: ['ignore', 'pipe', 'pipe'],
+    })
+    this.process = child
+    this.said = ''
     await new Promise<void>((ready, fail) => {
       const hear = (text: Buffer) => {
-        this.said += text.toString();
+        this.said += text.toString()
         // All of what stands after it is there a moment later.
-        if (this.said.includes("Hold Court is ready at"))
-          setTimeout(ready, 100);
-      };
-      child.stdout.on("data", hear);
-      child.stderr.on("data", hear);
-      child.on("exit", (code) =>
-        fail(new Error(`The server ended with ${code}:\n${this.said}`)),
-      );
-    });
+        if (this.said.includes('Hold Court is ready at')) setTimeout(ready, 100)
+      }
+      child.stdout.on('data', hear)
+      child.stderr.on('data', hear)
+      child.on('exit', (code) => fail(new Error(`The server ended with ${code}:\n${this.said}`)))
+    })
   }
 
   /** kill -9, and up again on the same port and data. */
   async killAndRestart() {
-    const old = this.process!;
-    const gone = new Promise((exit) => old.once("exit", exit));
-    old.removeAllListeners("exit");
-    old.once("exit", () => undefined);
-    old.kill("SIGKILL");
-    await Promise.race([gone, new Promise((wait) => setTimeout(wait, 2000))]);
-    await this.run();
+    const old = this.process!
+    const gone = new Promise((exit) => old.once('exit', exit))
+    old.removeAllListeners('exit')
+    old.once('exit', () => undefined)
+    old.kill('SIGKILL')
+    await Promise.race([gone, new Promise((wait) => setTimeout(wait, 2000))])
+    await this.run()
   }
 
   async stop() {
-    for (const visitor of this.visitors) await visitor.close();
-    this.process?.removeAllListeners("exit");
-    const exited = new Promise((exit) => this.process?.once("exit", exit));
-    this.process?.kill("SIGTERM");
-    await exited;
-    rmSync(this.data, { recursive: true, force: true });
+    for (const visitor of this.visitors) await visitor.close()
+    this.process?.removeAllListeners('exit')
+    const exited = new Promise((exit) => this.process?.once('exit', exit))
+    this.process?.kill('SIGTERM')
+    await exited
+    rmSync(this.data, { recursive: true, force: true })
   }
 }
 
 /** A line to the court that can break: a plain TCP proxy with a port of its own. */
 export class Line {
-  private readonly sockets = new Map<Socket, string>();
-  private isDown = false;
+  private readonly sockets = new Map<Socket, string>()
+  private isDown = false
   private constructor(
     readonly port: number,
     private readonly server: Server,
   ) {}
 
   static async to(court: Court): Promise<Line> {
-    const port = await freePort();
-    const server = createServer();
-    const line = new Line(port, server);
-    server.on("connection", (near) => {
-      if (line.isDown) return near.destroy();
-      const far = connect(court.port, "localhost");
-      line.sockets.set(near, "");
-      near.once("data", (bytes: Buffer) =>
-        line.sockets.set(near, bytes.toString("latin1").split(" ")[1] ?? ""),
-      );
-      near.pipe(far).pipe(near);
+    const port = await freePort()
+    const server = createServer()
+    const line = new Line(port, server)
+    server.on('connection', (near) => {
+      if (line.isDown) return near.destroy()
+      const far = connect(court.port, 'localhost')
+      line.sockets.set(near, '')
+      near.once('data', (bytes: Buffer) => line.sockets.set(near, bytes.toString('latin1').split(' ')[1] ?? ''))
+      near.pipe(far).pipe(near)
       for (const [one, other] of [[near, far] as const, [far, near] as const]) {
-        one.on("error", () => undefined);
-        one.on("close", () => {
-          other.destroy();
-          line.sockets.delete(near);
-        });
+        one.on('error', () => undefined)
+        one.on('close', () => {
+          other.destroy()
+          line.sockets.delete(near)
+        })
       }
-    });
-    await new Promise<void>((listening) =>
-      server.listen(port, () => listening()),
-    );
-    return line;
+    })
+    await new Promise<void>((listening) => server.listen(port, () => listening()))
+    return line
   }
 
   get url() {
-    return `http://localhost:${this.port}`;
+    return `http://localhost:${this.port}`
   }
 
   /** Cuts the connections that asked for this path; new ones go through. */
   cut(path: string) {
-    for (const [socket, asked] of this.sockets)
-      if (asked.startsWith(path)) socket.destroy();
+    for (const [socket, asked] of this.sockets) if (asked.startsWith(path)) socket.destroy()
   }
 
   set down(down: boolean) {
-    this.isDown = down;
-    if (down) this.cut("");
+    this.isDown = down
+    if (down) this.cut('')
   }
 
   async close() {
-    this.down = true;
-    await new Promise((closed) => this.server.close(closed));
+    this.down = true
+    await new Promise((closed) => this.server.close(closed))
   }
 }
 
 function freePort(): Promise<number> {
   return new Promise((found) => {
     const probe = createServer().listen(0, () => {
-      const address = probe.address();
-      probe.close(() =>
-        found(typeof address === "object" && address ? address.port : 0),
-      );
-    });
-  });
+      const address = probe.address()
+      probe.close(() => found(typeof address === 'object' && address ? address.port : 0))
+    })
+  })
 }
 
 /** A person with a browser of their own. Errors on the page fail the test. */
 export async function person(browser: Browser, court: Court): Promise<Page> {
-  const context = await browser.newContext();
-  court.visitors.push(context);
-  const page = await context.newPage();
-  page.on("pageerror", (error) => {
-    throw error;
-  });
-  await page.addInitScript(() => sessionStorage.setItem("profile", "light"));
-  await page.goto(court.url);
-  return page;
+  const context = await browser.newContext()
+  court.visitors.push(context)
+  const page = await context.newPage()
+  page.on('pageerror', (error) => {
+    throw error
+  })
+  await page.addInitScript(() => sessionStorage.setItem('profile', 'light'))
+  await page.goto(court.url)
+  return page
 }
 
-export async function signIn(page: Page, back = "Today") {
-  await page.getByLabel("E-mail").fill("odalys@larkmoor.example.org");
-  await page.getByLabel("Password").fill("heron-ferry-lantern");
-  await page.getByRole("button", { name: "Sign in", exact: true }).click();
-  await expect(
-    page.getByRole("heading", { name: back, level: 1 }),
-  ).toBeVisible();
+export async function signIn(page: Page, back = 'Today') {
+  await page.getByLabel('E-mail').fill('odalys@larkmoor.example.org')
+  await page.getByLabel('Password').fill('heron-ferry-lantern')
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click()
+  await expect(page.getByRole('heading', { name: back, level: 1 })).toBeVisible()
 }
 
 /**
  * A court with the demo's host signed in, on Today.
  * @param extras Simulated people besides those of the demo's own sessions.
  */
-export async function courtWithHost(
-  browser: Browser,
-  extras = 0,
-): Promise<[Court, Page]> {
-  const court = await Court.start(extras);
-  const host = await person(browser, court);
-  await signIn(host);
-  return [court, host];
+export async function courtWithHost(browser: Browser, extras = 0): Promise<[Court, Page]> {
+  const court = await Court.start(extras)
+  const host = await person(browser, court)
+  await signIn(host)
+  return [court, host]
 }
 
 /** Pictures are drawn, coded and decoded in software here, so they are on where a test looks at them. */
 interface Entry {
-  camera?: boolean;
-  microphone?: boolean;
+  camera?: boolean
+  microphone?: boolean
 }
 
-export async function choose(
-  page: Page,
-  { camera = false, microphone = false }: Entry,
-) {
-  await page.getByLabel("Enter with camera on").setChecked(camera);
-  await page.getByLabel("Enter with microphone on").setChecked(microphone);
+export async function choose(page: Page, { camera = false, microphone = false }: Entry) {
+  await page.getByLabel('Enter with camera on').setChecked(camera)
+  await page.getByLabel('Enter with microphone on').setChecked(microphone)
 }
 
 /** The host opens a session at once and enters; answers with the guest link. */
-export async function openNow(
-  page: Page,
-  title: string,
-  entry: Entry = {},
-): Promise<string> {
-  await page.getByLabel("Title of the session").fill(title);
-  await page.getByRole("button", { name: "Open a session now" }).click();
-  await choose(page, entry);
-  await page.getByRole("button", { name: "Enter as host" }).click();
-  await expect(page.getByRole("region", { name: "Board" })).toBeVisible();
-  return page.url();
+export async function openNow(page: Page, title: string, entry: Entry = {}): Promise<string> {
+  await page.getByLabel('Title of the session').fill(title)
+  await page.getByRole('button', { name: 'Open a session now' }).click()
+  await choose(page, entry)
+  await page.getByRole('button', { name: 'Enter as host' }).click()
+  await expect(page.getByRole('region', { name: 'Board' })).toBeVisible()
+  return page.url()
 }
 
-export async function announce(
-  page: Page,
-  link: string,
-  name: string,
-  entry: Entry = {},
-) {
-  await page.goto(link);
-  await page.getByLabel("Your name, as others will see it").fill(name);
-  await choose(page, entry);
-  await page.getByRole("button", { name: /Announce me|Walk in/ }).click();
+export async function announce(page: Page, link: string, name: string, entry: Entry = {}) {
+  await page.goto(link)
+  await page.getByLabel('Your name, as others will see it').fill(name)
+  await choose(page, entry)
+  await page.getByRole('button', { name: /Announce me|Walk in/ }).click()
 }
 
 export const strip = (page: Page, name: string) =>
-  page
-    .getByRole("listitem")
-    .filter({ has: page.locator("[data-strip]", { hasText: name }) });
+  page.getByRole('listitem').filter({ has: page.locator('[data-strip]', { hasText: name }) })
 
 /** Pictures decoded so far of somebody at this page. */
 export const pictures = (page: Page, name: string) =>
   page.evaluate((who) => {
-    const tile = [...document.querySelectorAll("[data-seat]")].find((figure) =>
-      figure.textContent?.includes(who),
-    );
-    return (
-      window.holdCourtDiagnostics!().pictures[
-        Number(tile?.getAttribute("data-seat"))
-      ] ?? 0
-    );
-  }, name);
+    const tile = [...document.querySelectorAll('[data-seat]')].find((figure) => figure.textContent?.includes(who))
+    return window.holdCourtDiagnostics!().pictures[Number(tile?.getAttribute('data-seat'))] ?? 0
+  }, name)
 
 /** The loudest that was played at this page over a while, of everybody. */
-export async function loudness(
-  page: Page,
-  milliseconds = 2500,
-): Promise<number> {
+export async function loudness(page: Page, milliseconds = 2500): Promise<number> {
   return page.evaluate(async (span) => {
-    let loudest = 0;
+    let loudest = 0
     for (const end = performance.now() + span; performance.now() < end;) {
-      loudest = Math.max(
-        loudest,
-        ...Object.values(window.holdCourtDiagnostics!().played),
-      );
-      await new Promise((wait) => setTimeout(wait, 50));
+      loudest = Math.max(loudest, ...Object.values(window.holdCourtDiagnostics!().played))
+      await new Promise((wait) => setTimeout(wait, 50))
     }
-    return loudest;
-  }, milliseconds);
+    return loudest
+  }, milliseconds)
 }
 
-export const audible = 0.01;
+export const audible = 0.01
 
 export async function nothingForAxe(page: Page, screen: string) {
-  await page.locator("main:not([aria-busy])").first().waitFor();
-  await page.locator("h1").first().waitFor({ state: "attached" });
+  await page.locator('main:not([aria-busy])').first().waitFor()
+  await page.locator('h1').first().waitFor({ state: 'attached' })
   const { violations } = await new AxeBuilder({ page })
     // Our pages have no frames, so none is looked at from a page of its own; that halves the time.
     .setLegacyMode()
-    .withTags([
-      "wcag2a",
-      "wcag2aa",
-      "wcag21a",
-      "wcag21aa",
-      "wcag22aa",
-      "best-practice",
-    ])
-    .analyze();
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+    .analyze()
   expect(
-    violations.map(
-      ({ id, nodes }) =>
-        `${screen}: ${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(" | ")}`,
-    ),
+    violations.map(({ id, nodes }) => `${screen}: ${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`),
     screen,
-  ).toEqual([]);
+  ).toEqual([])
 }
 
 declare global {
   interface Window {
     holdCourtDiagnostics?: () => {
-      pictures: Record<number, number>;
-      played: Record<number, number>;
-    };
+      pictures: Record<number, number>
+      played: Record<number, number>
+    }
   }
 }
 
@@ -327,4 +253,4 @@ declare global {
  * A control whose meaning has just changed does for a moment what it meant before, since no hand follows so fast; whoever
  * presses it afterwards means what it says.
  */
-export const aMoment = (page: Page) => page.waitForTimeout(600);
+export const aMoment = (page: Page) => page.waitForTimeout(600)

@@ -1,34 +1,34 @@
-import { defineConfig } from "@playwright/test";
+import { defineConfig } from '@playwright/test'
 
 export default defineConfig({
-  testDir: ".",
-  testMatch: "*.spec.ts",
+  testDir: '.',
+  testMatch: '*.spec.ts',
   timeout: 300_000,
   expect: { timeout: 45_000 },
   workers: 1,
   // Machines stand still at times; what passes only at the second try is named at the end.
   retries: 1,
-  reporter: [["list"], ["json", { outputFile: "test-results/results.json" }]],
+  reporter: [['list'], ['json', { outputFile: 'test-results/results.json' }]],
   use: {
     actionTimeout: 45_000,
     viewport: { width: 1280, height: 800 },
-    permissions: ["camera", "microphone", "clipboard-read", "clipboard-write"],
-    trace: "retain-on-failure",
+    permissions: ['camera', 'microphone', 'clipboard-read', 'clipboard-write'],
+    trace: 'retain-on-failure',
     launchOptions: {
-      executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
       args: [
-        "--headless",
-        "--no-sandbox",
-        "--disable-gpu",
-        "--disable-quic",
-        "--no-first-run",
-        "--disable-background-networking",
-        "--disable-component-update",
-        "--disable-sync",
-        "--use-fake-device-for-media-stream",
-        "--use-fake-ui-for-media-stream",
-        "--autoplay-policy=no-user-gesture-required",
+        '--headless',
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--use-fake-device-for-media-stream',
+        '--use-fake-ui-for-media-stream',
+        '--autoplay-policy=no-user-gesture-required',
       ],
     },
   },
-});
+})
