@@ -1,45 +1,19 @@
 // How the bench stands up in a real browser to 1,000 seats, 10,000 messages and 20,000 entries.
 // ./start once first (it makes the program), then: node bench/browser.mjs
-import { execFileSync, spawn } from 'node:child_process'
-import { mkdtempSync } from 'node:fs'
-import { createRequire } from 'node:module'
-import { tmpdir } from 'node:os'
+import { execFileSync } from 'node:child_process'
 import path from 'node:path'
+import { launch, person, root, row, serve, signIn, stop, temporary } from './server.mjs'
 
-const root = path.resolve(import.meta.dirname, '..')
-const { chromium } = createRequire(path.join(root, 'tests/e2e/package.json'))('@playwright/test')
-const folder = mkdtempSync(path.join(tmpdir(), 'hold-court-bench-'))
+const folder = temporary()
 const url = 'http://localhost:5391'
 
-async function serve() {
-  const child = spawn('dotnet', [
-    path.join(root, '.build/app/HoldCourt.Server.dll'),
-    '--urls',
-    url,
-    '--Data:Folder',
-    folder,
-    '--Demo:Load',
-    'true',
-  ])
-  await new Promise((ready) => child.stdout.on('data', (text) => text.toString().includes('Hold Court is ready') && ready()))
-  return child
-}
-const stop = (child) => new Promise((gone) => (child.once('exit', gone), child.kill('SIGTERM')))
-
-await stop(await serve())
+await stop(await serve(url, folder))
 const bench = ['run', '-c', 'Release', '--project', path.join(root, 'bench/HoldCourt.Bench'), '--', 'fill', folder]
 const link = execFileSync('dotnet', bench, { encoding: 'utf8' }).trim().split('\n').pop()
-const server = await serve()
-const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-  args: ['--no-sandbox', '--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream'],
-})
-const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
-await page.goto(url + '/sign-in')
-await page.getByLabel('E-mail').fill('odalys@larkmoor.example.org')
-await page.getByLabel('Password').fill('heron-ferry-lantern')
-await page.getByRole('button', { name: 'Sign in', exact: true }).click()
-await page.getByRole('heading', { name: 'Today' }).waitFor()
+const server = await serve(url, folder)
+const browser = await launch()
+const page = await person(browser)
+await signIn(page, url)
 await page.goto(`${url}/s/${link}`)
 await page.getByRole('button', { name: 'Enter as host' }).click()
 await page.getByRole('region', { name: 'Board' }).waitFor()
@@ -84,8 +58,7 @@ const still = await page.evaluate(async () => {
   return frames / 2
 })
 const board = await scroll('section[aria-label="Board"] .overflow-y-auto')
-const chat = await scroll('[role="log"]')
-const row = (what, figure) => console.log(`| ${what} | ${figure} |`)
+const chat = await scroll('section[aria-label="Messages"]')
 row('bench shown after a reload: 5 times', opened.map((ms) => `${(ms / 1000).toFixed(2)} s`).join(', '))
 row('frames a second while nothing moves', still.toFixed(0))
 row('scrolling the board: frames a second, longest of 100 gaps', `${board.frames.toFixed(1)}, ${board.p99.toFixed(0)} ms`)

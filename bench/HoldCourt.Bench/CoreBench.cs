@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using System.Text.Json;
 
 namespace HoldCourt.Bench;
 
@@ -26,6 +27,21 @@ internal static class CoreBench
         Numbers.Head("One mute in a sitting of 1,000 seats");
         Numbers.Row("median", $"{times.Percentile(0.5):F1} µs (target: under 50)");
         Numbers.Row("p99", $"{times.Percentile(0.99):F1} µs");
+        FirstView(sitting);
+    }
+
+    /// <summary>What whoever comes in gets: the whole view, as it is written to the line.</summary>
+    private static void FirstView(Sitting sitting)
+    {
+        var (times, bytes) = (new List<double>(), 0);
+        for (var n = 0; n < 120; n++)
+        {
+            var start = Stopwatch.GetTimestamp();
+            bytes = JsonSerializer.SerializeToUtf8Bytes(Projection.Whole(sitting, Viewer.Bench, []), CoreJson.Options).Length;
+            if (n > 20) times.Add(Stopwatch.GetElapsedTime(start).TotalMilliseconds);
+        }
+        Numbers.Row("first view of the bench, built and written: median, p99, size",
+            $"{times.Percentile(0.5):F1} ms, {times.Percentile(0.99):F1} ms, {bytes / 1e3:F0} kB (target: under 40 ms)");
     }
 
     public static Sitting Seated(int seats)

@@ -1,0 +1,38 @@
+// What the benchmarks in a browser share: the program that ./start made, and Chromium.
+import { spawn } from 'node:child_process'
+import { mkdtempSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { tmpdir } from 'node:os'
+import path from 'node:path'
+
+export const root = path.resolve(import.meta.dirname, '..')
+const { chromium } = createRequire(path.join(root, 'tests/e2e/package.json'))('@playwright/test')
+
+export const temporary = () => mkdtempSync(path.join(tmpdir(), 'hold-court-bench-'))
+
+export async function serve(url, folder) {
+  const program = path.join(root, '.build/app/HoldCourt.Server.dll')
+  const child = spawn('dotnet', [program, '--urls', url, '--Data:Folder', folder, '--Demo:Load', 'true'])
+  await new Promise((ready) => child.stdout.on('data', (text) => text.toString().includes('Hold Court is ready') && ready()))
+  return child
+}
+
+export const stop = (child) => new Promise((gone) => (child.once('exit', gone), child.kill('SIGTERM')))
+
+export const launch = () =>
+  chromium.launch({
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    args: ['--no-sandbox', '--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream'],
+  })
+
+export const person = async (browser) => (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
+
+export async function signIn(page, url) {
+  await page.goto(url + '/sign-in')
+  await page.getByLabel('E-mail').fill('odalys@larkmoor.example.org')
+  await page.getByLabel('Password').fill('heron-ferry-lantern')
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click()
+  await page.getByRole('heading', { name: 'Today' }).waitFor()
+}
+
+export const row = (what, figure) => console.log(`| ${what} | ${figure} |`)
