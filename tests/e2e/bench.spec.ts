@@ -160,3 +160,47 @@ test('the host leaves by handing over; the deputy leads, and the former host com
   await host.getByRole('button', { name: 'Enter as deputy' }).click()
   await expect(host.getByText('you, deputy')).toBeVisible()
 })
+
+test('a microphone of which nothing comes is never shown as on; one that is pulled out is off for everybody', async ({
+  browser,
+}) => {
+  const pilar = await person(browser, court)
+  await pilar.addInitScript(() => {
+    const { mediaDevices } = navigator
+    const take = mediaDevices.getUserMedia.bind(mediaDevices)
+    mediaDevices.getUserMedia = async (wish) => {
+      const stream = await take(wish)
+      Object.assign(window, { taken: stream })
+      return stream
+    }
+    // As in a browser without a sound device: the audio never runs, and no sample leaves it.
+    const source = AudioContext.prototype.createMediaStreamSource
+    AudioContext.prototype.createMediaStreamSource = function (stream) {
+      return 'deaf' in window ? source.call(this, stream) : (this.createGain() as unknown as MediaStreamAudioSourceNode)
+    }
+  })
+  await announce(pilar, link, 'Pilar Mestre', { microphone: true })
+  await host.getByRole('button', { name: 'Admit Pilar Mestre' }).click()
+  const seen: string[] = []
+  const own = pilar.getByRole('region', { name: 'My strip' }).getByRole('button', { name: /^Mic / })
+  await expect(async () => {
+    seen.push((await own.textContent()) ?? '')
+    expect(seen.at(-1)).toContain('Mic off')
+    expect(seen.join()).toContain('not sending')
+  }).toPass({ intervals: [100] })
+  expect(seen.join()).not.toContain('Mic on')
+  await expect(pilar.getByRole('alert')).toContainText('Nothing came from the microphone, so it is off.')
+  await expect(strip(host, 'Pilar Mestre').getByRole('button', { name: /microphone closed/ })).toBeVisible()
+
+  await pilar.evaluate(() => Object.assign(window, { deaf: false }))
+  await pilar.getByRole('button', { name: 'Mic off' }).click()
+  await expect(pilar.getByRole('button', { name: 'Mic on' })).toBeVisible()
+  await pilar.evaluate(() => {
+    const { taken } = window as unknown as { taken: MediaStream }
+    taken.getAudioTracks()[0]!.dispatchEvent(new Event('ended'))
+  })
+  await expect(pilar.getByRole('alert')).toContainText('The microphone was disconnected, so it is off.')
+  await expect(pilar.getByRole('button', { name: 'Mic off' })).toBeVisible()
+  await expect(strip(host, 'Pilar Mestre').getByRole('button', { name: /microphone closed/ })).toBeVisible()
+  await pilar.context().close()
+})

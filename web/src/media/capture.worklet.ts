@@ -1,9 +1,12 @@
 // Gathers the microphone's samples into blocks of 20 ms and hands them to the media worker.
 const blockSize = 960
+/** The page hears twice a second that samples come. */
+const blocksBetweenSigns = 25
 
 class Capture extends AudioWorkletProcessor {
   private block = new Float32Array(blockSize)
   private filled = 0
+  private blocks = 0
   private out: MessagePort | null = null
 
   constructor() {
@@ -20,6 +23,7 @@ class Capture extends AudioWorkletProcessor {
       this.out?.postMessage(this.block, [this.block.buffer])
       this.block = new Float32Array(blockSize)
       this.filled = 0
+      if (this.blocks++ % blocksBetweenSigns === 0) this.port.postMessage('samples')
     }
     return true
   }

@@ -1,7 +1,7 @@
 import { profile } from './profile'
 
-/** Why a camera or microphone cannot be used. */
-export type DeviceFailure = 'Refused' | 'Missing' | 'Taken'
+/** Why a camera or microphone cannot be used: before it is there, or since it was pulled out. */
+export type DeviceFailure = 'Refused' | 'Missing' | 'Taken' | 'Lost'
 
 const remembered = (key: string) => localStorage.getItem(`device.${key}`) ?? ''
 

@@ -16,7 +16,9 @@ export const useMedia = create<{
   soundBlocked: boolean
   speaker: number | null
   ownCamera: MediaStream | null
-  failure: { camera: DeviceFailure | null; microphone: DeviceFailure | null }
+  /** Samples come out of the microphone; null while that is not known yet. */
+  sounds: boolean | null
+  failure: { camera: DeviceFailure | null; microphone: DeviceFailure | 'Mute' | null }
 }>(() => ({
   up: false,
   interrupted: false,
@@ -24,6 +26,7 @@ export const useMedia = create<{
   soundBlocked: false,
   speaker: null,
   ownCamera: null,
+  sounds: null,
   failure: { camera: null, microphone: null },
 }))
 
@@ -35,6 +38,9 @@ export interface Diagnostics {
 }
 
 type Ticket = () => Promise<string | null>
+
+/** Looks, one a second, at a microphone of which nothing comes: until it is said, and until it is turned off. */
+const [looksUntilMute, looksUntilClosed] = [3, 8]
 
 /** Captures, sends, receives and plays. One for the page; the sitting's state tells it what to do. */
 class Engine {
@@ -262,6 +268,27 @@ class Engine {
     this.post({ do: 'microphone', port: port2 }, [port2])
     this.microphone = { stream, source }
     useMedia.setState(({ failure }) => ({ failure: { ...failure, microphone: null } }))
+    stream.getAudioTracks()[0]!.onended = () => isOver() || this.lose('microphone', 'Lost')
+    this.watch(node.port, isOver)
+  }
+
+  /**
+   * The worklet says twice a second that samples come. A browser without any sound device never starts its audio, and would show
+   * a microphone as on that nobody hears. What is counted are looks, not seconds, since a busy page is late with both.
+   */
+  private watch(port: MessagePort, isOver: () => boolean) {
+    let [missed, came] = [0, false]
+    port.onmessage = () => {
+      came = true
+      if (!isOver() && useMedia.getState().sounds !== true) useMedia.setState({ sounds: true })
+    }
+    const looking = setInterval(() => {
+      if (isOver()) return clearInterval(looking)
+      missed = came ? 0 : missed + 1
+      came = false
+      if (missed === looksUntilMute) useMedia.setState({ sounds: false })
+      if (missed === looksUntilClosed) this.lose('microphone', 'Mute')
+    }, 1000)
   }
 
   private stopMicrophone() {
@@ -269,6 +296,7 @@ class Engine {
     this.microphone?.source.disconnect()
     stop(this.microphone?.stream)
     this.microphone = null
+    useMedia.setState({ sounds: null })
   }
 
   private async startCamera() {
@@ -279,6 +307,7 @@ class Engine {
     if (isOver()) return stop(stream)
     this.start()
     const track = stream.getVideoTracks()[0]!
+    track.onended = () => turn === this.cameraTurn && this.lose('camera', 'Lost')
     if ('MediaStreamTrackProcessor' in window) {
       this.cameraCopy = track.clone()
       const frames = new MediaStreamTrackProcessor({ track: this.cameraCopy, maxBufferSize: 2 }).readable
@@ -327,7 +356,14 @@ class Engine {
     useMedia.setState({ ownCamera: null })
   }
 
-  private fail(what: 'camera' | 'microphone', failure: DeviceFailure) {
+  /** It was on, and is no more of any use. */
+  private lose(what: 'camera' | 'microphone', failure: DeviceFailure | 'Mute') {
+    if (what === 'camera') this.stopCamera()
+    else this.stopMicrophone()
+    this.fail(what, failure)
+  }
+
+  private fail(what: 'camera' | 'microphone', failure: DeviceFailure | 'Mute') {
     if (what === 'camera') this.cameraWanted = false
     else this.microphoneWanted = false
     useMedia.setState((state) => ({ failure: { ...state.failure, [what]: failure } }))

@@ -5,6 +5,18 @@ import { wish } from '../live/connection'
 import { tell, useLive } from '../live/store'
 import { media, useMedia } from './engine'
 
+/** One's own microphone as it is, not as it is meant to be: it is on only while what it takes up is sent. */
+export function useOwnMicrophone(): 'on' | 'off' | 'byLeave' | 'starts' | 'mute' | 'rests' {
+  const state = useLive(({ me }) => me?.microphone)
+  const rests = useLive(({ me, sitting }) => sitting?.session.phase === 'recess' && me?.viewer !== 'bench')
+  const up = useMedia((media) => media.up)
+  const sounds = useMedia((media) => media.sounds)
+  if (state !== 'open') return state === 'byLeave' ? 'byLeave' : 'off'
+  if (rests) return 'rests'
+  if (sounds === false) return 'mute'
+  return up && sounds ? 'on' : 'starts'
+}
+
 /** Camera and microphone follow the server's state: what is not open there is not captured here. */
 export function useOwnDevices() {
   const { t } = useTranslation()

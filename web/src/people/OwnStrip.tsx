@@ -4,7 +4,7 @@ import { useTranslation } from 'react-i18next'
 import type { MeRow } from '../contract.generated'
 import { wish } from '../live/connection'
 import { useLive } from '../live/store'
-import { switches } from '../media/useOwnDevices'
+import { switches, useOwnMicrophone } from '../media/useOwnDevices'
 import { DevicesSection } from '../settings/DevicesSection'
 import { useKeymap } from '../settings/keymap'
 import { SignsPanel } from '../signs/SignsPanel'
@@ -19,7 +19,8 @@ import { VoiceBar } from './VoiceBar'
  */
 export function OwnStrip({ me, short = false }: { me: MeRow; short?: boolean }) {
   const { t } = useTranslation()
-  const mic = { open: t('mine.micOn'), closed: t('mine.micOff'), byLeave: t('mine.micByLeave') }[me.microphone]
+  const microphone = useOwnMicrophone()
+  const mic = t(`mine.mic.${microphone}`)
   const holds = useLive((state) => state.sitting?.floor.turn?.seat === me.seat)
   const keys = useKeymap()
   // On the board's width a deputy's three switches fill a line.
@@ -32,8 +33,8 @@ export function OwnStrip({ me, short = false }: { me: MeRow; short?: boolean }) 
       {!short && <NamePanel me={me} />}
       {!short && signsAbove && <SignsPanel me={me} />}
       <div className={`flex justify-end gap-1.5 max-sm:basis-full ${short ? '' : 'sm:flex-wrap'}`}>
-        <Switch hint={keys.mic} on={me.microphone === 'open'} label={mic} onClick={switches.microphone}>
-          {me.microphone === 'open' && <VoiceBar seat={me.seat} />}
+        <Switch hint={keys.mic} on={microphone === 'on'} ill={microphone === 'mute'} label={mic} onClick={switches.microphone}>
+          {microphone === 'on' && <VoiceBar seat={me.seat} />}
         </Switch>
         <Switch
           hint={keys.cam}
@@ -58,12 +59,14 @@ export function OwnStrip({ me, short = false }: { me: MeRow; short?: boolean }) 
 interface SwitchProps {
   hint: string
   on: boolean
+  /** It is meant to be on, and does nothing. */
+  ill?: boolean
   label: string
   onClick: () => void
   children?: React.ReactNode
 }
 
-function Switch({ hint, on, label, onClick, children }: SwitchProps) {
+function Switch({ hint, on, ill = false, label, onClick, children }: SwitchProps) {
   return (
     <button
       aria-keyshortcuts={hint}
@@ -72,7 +75,9 @@ function Switch({ hint, on, label, onClick, children }: SwitchProps) {
         'flex min-h-9 items-center gap-1.5 rounded-sm border px-2 text-[0.812rem] font-semibold',
         'whitespace-nowrap max-sm:flex-1 max-sm:justify-center max-sm:px-1 max-sm:leading-tight',
         'max-sm:whitespace-normal',
-        on ? 'border-moss bg-moss-soft text-moss' : 'border-edge bg-paper text-ink',
+        on && 'border-moss bg-moss-soft text-moss',
+        ill && 'border-brick bg-paper text-brick',
+        !on && !ill && 'border-edge bg-paper text-ink',
       )}
     >
       <kbd aria-hidden className="rounded-sm border border-current px-1 font-sans text-[0.656rem] max-sm:hidden">
