@@ -1,4 +1,5 @@
 using System.Data.Common;
+using System.Diagnostics;
 using HoldCourt.Store.Ledger;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
@@ -63,9 +64,30 @@ public static class StoreSetup
             $"hold-court-before-{DateTime.UtcNow:yyyyMMddHHmmss}-{last}.db"));
     }
 
-    /// <summary>A consistent copy, by SQLite's own way of backup, also while the database is written to.</summary>
-    /// <exception cref="SqliteException">The disk is full, or the database is damaged; nothing is left of the copy.</exception>
+    /// <summary>
+    /// A consistent copy, by SQLite's own way of backup, also while the database is written to. It is begun again while another
+    /// has the database for itself, as at a checkpoint, for as long as <see cref="BusyPatience"/>: a step of a backup waits for nobody.
+    /// </summary>
+    /// <exception cref="SqliteException">The disk is full, the database is damaged, or another keeps it for itself for longer;
+    /// nothing is left of the copy.</exception>
     public static void Copy(string file, string to)
+    {
+        var since = Stopwatch.GetTimestamp();
+        while (true)
+        {
+            try
+            {
+                CopyOnce(file, to);
+                return;
+            }
+            catch (SqliteException e) when (e.SqliteErrorCode is 5 or 6 && Stopwatch.GetElapsedTime(since) < BusyPatience)
+            {
+                Thread.Sleep(100);
+            }
+        }
+    }
+
+    private static void CopyOnce(string file, string to)
     {
         try
         {

@@ -6,6 +6,7 @@ using HoldCourt.Server.Api;
 using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Upkeep;
+using HoldCourt.Store;
 using HoldCourt.Store.Ledger;
 using Microsoft.Data.Sqlite;
 using Microsoft.Extensions.DependencyInjection;
@@ -88,6 +89,27 @@ public sealed class UpkeepTests : IAsyncLifetime
         await using var again = await guest.Connects(opened);
         again.Me!.ShouldSatisfyAllConditions(me => me.Name.ShouldBe("Nia Okafor"), me => me.Place.ShouldBe(Place.Seated));
         (await host.Get<Me>("/api/me")).Email.ShouldNotBeNull();
+    }
+
+    [Fact]
+    public async Task A_backup_waits_for_whoever_has_the_database_for_a_moment()
+    {
+        var folder = Directory.CreateDirectory(Path.Combine(_folder, "busy")).FullName;
+        var database = Path.Combine(folder, BackupFile.DatabaseName);
+        StoreSetup.Copy(Path.Combine(_court.Folder, BackupFile.DatabaseName), database);
+        await using var other = new SqliteConnection($"Data Source={database};Pooling=False");
+        await other.OpenAsync();
+        await using var command = other.CreateCommand();
+        command.CommandText = "begin exclusive";
+        await command.ExecuteNonQueryAsync();
+        var target = Path.Combine(folder, "a.zip");
+        var backup = Task.Run(() => BackupFile.Write(folder, target, DateTimeOffset.UtcNow));
+        await Task.Delay(600);
+        backup.IsCompleted.ShouldBeFalse("it waits");
+        command.CommandText = "rollback";
+        await command.ExecuteNonQueryAsync();
+        (await backup).Size.ShouldBeGreaterThan(0);
+        BackupFile.Restore(target, Path.Combine(_folder, "busy-back")).Files.ShouldNotBeEmpty();
     }
 
     [Fact]
