@@ -13,7 +13,14 @@ export const temporary = () => mkdtempSync(path.join(tmpdir(), 'hold-court-bench
 export async function serve(url, folder) {
   const program = path.join(root, '.build/app/HoldCourt.Server.dll')
   const child = spawn('dotnet', [program, '--urls', url, '--Data:Folder', folder, '--Demo:Load', 'true'])
-  await new Promise((ready) => child.stdout.on('data', (text) => text.toString().includes('Hold Court is ready') && ready()))
+  // Also when the benchmark fails.
+  process.once('exit', () => child.kill('SIGKILL'))
+  let said = ''
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (text) => (said += text))
+  await new Promise((ready, failed) => {
+    child.stdout.on('data', () => said.includes('Hold Court is ready') && ready())
+    child.once('exit', () => failed(new Error(`The server did not start.\n${said}`)))
+  })
   return child
 }
 

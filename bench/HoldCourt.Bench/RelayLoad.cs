@@ -28,6 +28,10 @@ internal static class RelayLoad
             var socket = await Connect(url);
             _ = Receive(socket, (bytes, isText) =>
             {
+                // As a browser that reads does; one that answers no mark gets no pictures.
+                if (isText && JsonSerializer.Deserialize<ToBrowser>(bytes, CoreJson.Options) is Marked marked)
+                    _ = socket.SendAsync(JsonSerializer.SerializeToUtf8Bytes<FromBrowser>(new Echo(marked.Mark), CoreJson.Options),
+                        WebSocketMessageType.Text, true, default);
                 if (isText || !Volatile.Read(ref measuring)) return;
                 lock (delays)
                 {

@@ -29,6 +29,7 @@ public sealed class StageTests : IDisposable
     private sealed class Tap(SeatId seat) : IReceiver
     {
         public List<(string Source, byte Data)> Taken { get; } = [];
+        public Dictionary<string, long> Bytes { get; } = [];
         public List<ToBrowser> Said { get; } = [];
         public List<ushort> Forgotten { get; } = [];
         public bool HasEnded { get; private set; }
@@ -37,7 +38,13 @@ public sealed class StageTests : IDisposable
         public bool IsSlow => false;
         public void Say(ToBrowser message) => Said.Add(message);
         public void Say(byte[] text) { }
-        public bool Take(Track track, byte[] frame, bool isKey) { Taken.Add((track.What.Source, frame[^1])); return true; }
+        public bool Take(Track track, byte[] frame, bool isKey)
+        {
+            Taken.Add((track.What.Source, frame[^1]));
+            Bytes[track.What.Source] = Bytes.GetValueOrDefault(track.What.Source) + frame.Length;
+            return true;
+        }
+
         public void AwaitKey(ushort track) { }
         public void Forget(IReadOnlyCollection<ushort> tracks) => Forgotten.AddRange(tracks);
         public void Flush() { }
@@ -56,9 +63,9 @@ public sealed class StageTests : IDisposable
         return (sender, browser);
     }
 
-    private void Sends(Sender sender, int track, Service service, byte data, byte level = 30)
+    private void Sends(Sender sender, int track, Service service, byte data, byte level = 30, int bytes = 1)
     {
-        var frame = new byte[FrameHeader.Size + 1];
+        var frame = new byte[FrameHeader.Size + bytes];
         new FrameHeader(frame.Length, service, FrameMarks.Key, (ushort)track, 1, level, 0, 200, 0).Write(frame);
         frame[^1] = data;
         _stage.Publish(sender, frame).ShouldBeTrue();
@@ -104,6 +111,23 @@ public sealed class StageTests : IDisposable
         }
         tap.Taken.Count(frame => frame.Data == 6).ShouldBe(30, "not one syllable is missing");
         tap.Taken.Select(frame => frame.Data).Distinct().Count().ShouldBeInRange(4, 5);
+    }
+
+    [Fact]
+    public void A_voice_that_is_no_voice_and_a_camera_that_says_it_is_a_screen_get_through_no_more_than_others()
+    {
+        _stage.Follow(new StageChange(false, null, [Inside(1), Inside(2)]));
+        var tap = new Tap(new SeatId(2));
+        _stage.Add(tap);
+        _stage.Show(tap, [new Wish(new SeatId(1), 400)]);
+        var (sender, browser) = Comes(1, _voice, _camera, _screen);
+        var begun = DateTime.UtcNow;
+        // More of each than any honest browser sends in five seconds, but not enough to be cut off.
+        for (var n = 0; n < 600; n++) Sends(sender, browser.Numbers[0], Service.Voice, 0, bytes: 700);
+        for (var n = 0; n < 240; n++) Sends(sender, browser.Numbers[1], Service.Camera, 0, bytes: 30_000);
+        var seconds = (long)Math.Ceiling((DateTime.UtcNow - begun).TotalSeconds + 1);
+        tap.Bytes["microphone"].ShouldBeLessThan(50_000 * seconds);
+        tap.Bytes[Wish.Camera].ShouldBeLessThan(1_050_000 * seconds);
     }
 
     [Fact]

@@ -39,6 +39,6 @@ internal static class Held
 
 internal static class Alike
 {
-    public static void ShouldBeJson<T>(this T actual, T expected) =>
-        JsonSerializer.Serialize(actual, CoreJson.Options).ShouldBe(JsonSerializer.Serialize(expected, CoreJson.Options));
+    public static void ShouldBeJson<T>(this T actual, T expected, string? of = null) =>
+        JsonSerializer.Serialize(actual, CoreJson.Options).ShouldBe(JsonSerializer.Serialize(expected, CoreJson.Options), of);
 }

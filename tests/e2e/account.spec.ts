@@ -87,7 +87,7 @@ test('a house begins with the printed code, a host joins by a link, and both are
     await typesPassword(teodor, 'Teodor')
     await expect(teodor.getByRole('heading', { name: 'Today', level: 1 })).toBeVisible()
     await expect(teodor.getByRole('link', { name: 'Hosts' })).toHaveCount(0)
-    await keeper.getByRole('button', { name: 'End the keeping: Ilse Vantorre' }).click()
+    await keeper.getByRole('button', { name: 'No longer keeper: Ilse Vantorre' }).click()
     await expect(keeper.getByText('Somebody has to keep the house.')).toBeVisible()
   })
 

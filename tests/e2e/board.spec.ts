@@ -81,7 +81,7 @@ test('each arranges the picture for oneself, and the bench for all', async ({ br
     await expect(tiles(nia)).toHaveCount(2)
     await click(host, /^Picture /)
     await expect(host.getByText('In front for all: Jun Takeda')).toBeVisible()
-    await host.getByRole('button', { name: 'Free', exact: true }).click()
+    await host.getByRole('button', { name: 'Clear the front' }).click()
     await expect(tiles(nia)).toHaveCount(1)
     await host.keyboard.press('Escape')
   })

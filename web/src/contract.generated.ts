@@ -33,7 +33,7 @@ export type Capability = 'adjourn' | 'giveRoles' | 'handOver' | 'keepChat' | 'ke
 
 export type ChatFacet = { putUp: MessageRow | null; }
 
-export type ChatPage = { rows: readonly MessageRow[]; more: boolean; }
+export type ChatPage = { rows: readonly MessageRow[]; older: number | null; }
 
 export type ChatWish = { before: number | null; find: string | null; }
 

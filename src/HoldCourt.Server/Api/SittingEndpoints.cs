@@ -22,7 +22,7 @@ internal static class SittingEndpoints
 
     public static void MapSittings(this IEndpointRouteBuilder api)
     {
-        var sitting = api.MapGroup("/sittings/{id:guid}");
+        var sitting = api.MapGroup("/sittings/{id:guid}").AddEndpointFilter(TakesInTurn);
         sitting.MapGet("/chat.{format}",
             async (Guid id, string format, string? language, string? zone, HttpContext http, SeatCookies cookies, IGrainFactory grains) =>
         {
@@ -77,6 +77,16 @@ internal static class SittingEndpoints
     }
 
     /// <summary>For reading: in the reader's language, with the times of the reader's zone.</summary>
+    /// <summary>Much is read for each of these, so one person may not ask for them without end.</summary>
+    private static async ValueTask<object?> TakesInTurn(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
+    {
+        var (http, id) = (context.HttpContext, context.GetArgument<Guid>(0));
+        return http.RequestServices.GetRequiredService<SeatCookies>().Read(http, id) is { } person
+            && !http.RequestServices.GetRequiredService<SeatLimits>().File(id, person)
+                ? Problems.Of("tooMany", 429)
+                : await next(context);
+    }
+
     private static string TextOf(ChatExport chat, ServerTexts texts, TimeZoneInfo zone)
     {
         string Local(Instant at, string pattern) => PlanTimes.Local(at, zone).ToString(pattern, CultureInfo.InvariantCulture);

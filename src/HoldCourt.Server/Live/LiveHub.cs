@@ -113,7 +113,7 @@ public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, M
         Searches() is { } held && wish is not null && Bounds.Refuses(wish) is null ? await Grain(held).Ledger(held.Seat, wish) : null;
 
     public async Task<ChatPage?> Chat(ChatWish? wish) =>
-        (wish is { Find: null } ? Asks() : Searches()) is { } held && wish is { Find: null or { Length: <= ChatWish.LongestFind } }
+        Searches() is { } held && wish is { Find: null or { Length: <= ChatWish.LongestFind } }
             ? await Grain(held).Chat(held.Seat, wish)
             : null;
 

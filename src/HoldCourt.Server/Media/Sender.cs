@@ -16,13 +16,12 @@ internal interface IPublisher
 /// <summary>A sender's tracks and how much it has sent lately.</summary>
 internal sealed class Sender(SeatId seat, IPublisher publisher, TimeProvider time)
 {
-    /// <summary>What a sender may send in a second, with a screen more; ten times as much ends the connection.</summary>
-    private const int MostBytes = 1_000_000, MoreWithScreen = 3_000_000, MostFrames = 250, FloodFactor = 10;
+    /// <summary>So many times what may be sent ends the connection.</summary>
+    private const int FloodFactor = 10;
 
     private volatile bool _hasEnded;
     private volatile Track[] _tracks = [];
-    private long _second;
-    private int _bytes, _frames;
+    private readonly Share _voice = new(MostBytes: 48_000, MostFrames: 150), _camera = new(1_000_000, 250), _screen = new(3_000_000, 100);
 
     public SeatId Seat => seat;
 
@@ -39,14 +38,30 @@ internal sealed class Sender(SeatId seat, IPublisher publisher, TimeProvider tim
 
     public Track? Owns(ushort id, Service service) => Array.Find(_tracks, track => track.Id == id && track.What.Service == service);
 
-    /// <summary>Counts a frame against the sender's share of the present second.</summary>
-    public (bool Within, bool Floods) Spend(int bytes)
+    /// <summary>
+    /// Counts a frame against what the sender may send of its service in the present second. Voices have a narrow share of their own,
+    /// since nothing of them is dropped on the way to a slow receiver; what is described as a screen gives a camera no more.
+    /// </summary>
+    public (bool Within, bool Floods) Spend(Service service, int bytes)
     {
         var second = time.GetTimestamp() / time.TimestampFrequency;
-        if (second != _second) (_second, _bytes, _frames) = (second, 0, 0);
-        _bytes += bytes;
-        _frames++;
-        var most = MostBytes + (Array.Exists(_tracks, track => track.What.Service == Service.Screen) ? MoreWithScreen : 0);
-        return (_bytes <= most && _frames <= MostFrames, _bytes > most * FloodFactor || _frames > MostFrames * FloodFactor);
+        var share = service switch { Service.Voice => _voice, Service.Screen => _screen, _ => _camera };
+        return share.Spend(second, bytes);
+    }
+
+    /// <summary>Of one service, in each second.</summary>
+    private sealed record Share(int MostBytes, int MostFrames)
+    {
+        private long _second;
+        private int _bytes, _frames;
+
+        public (bool Within, bool Floods) Spend(long second, int bytes)
+        {
+            if (second != _second) (_second, _bytes, _frames) = (second, 0, 0);
+            _bytes += bytes;
+            _frames++;
+            return (_bytes <= MostBytes && _frames <= MostFrames,
+                _bytes > MostBytes * FloodFactor || _frames > MostFrames * FloodFactor);
+        }
     }
 }

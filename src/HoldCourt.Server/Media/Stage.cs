@@ -248,11 +248,11 @@ internal sealed class Stage(TimeProvider time, Beats beats)
             if (!FrameHeader.TryRead(message, out var header) || sender.Owns(header.Track, header.Service) is not { } track)
             {
                 MediaMeter.Malformed.Add(1);
-                return sender.Spend(message.Length) is { Floods: false };
+                return sender.Spend(Service.Camera, message.Length) is { Floods: false };
             }
             var frame = message[..header.Length];
             message = message[header.Length..];
-            var (within, floods) = sender.Spend(frame.Length);
+            var (within, floods) = sender.Spend(header.Service, frame.Length);
             if (floods) return false;
             if (!within) MediaMeter.TooMany.Add(1);
             else if (sender.HasEnded || !MayPass(sender.Seat, header.Service)) MediaMeter.Forbidden.Add(1);

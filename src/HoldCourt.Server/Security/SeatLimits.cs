@@ -10,7 +10,7 @@ namespace HoldCourt.Server.Security;
 public sealed class SeatLimits : IDisposable
 {
     private readonly PartitionedRateLimiter<(Guid, PersonKey)> _wishes = Of(60, 20), _questions = Of(100, 40), _connections = Of(20, 1),
-    _tickets = Of(20, 1), _newPeople = Of(1_500, 2), _searches = Of(20, 4);
+    _tickets = Of(20, 1), _newPeople = Of(1_500, 2), _searches = Of(20, 2), _files = Of(10, 1, seconds: 10);
 
     /// <summary>Most people of one sitting who ever come from one address.</summary>
     private const int MostOfOneAddress = 2_500;
@@ -23,6 +23,9 @@ public sealed class SeatLimits : IDisposable
 
     /// <summary>A question for which much has to be looked through.</summary>
     public bool Search(Guid sitting, PersonKey person) => Takes(_searches, sitting, person);
+
+    /// <summary>A file of all that was written or done, or a check of it.</summary>
+    public bool File(Guid sitting, PersonKey person) => Takes(_files, sitting, person);
 
     public bool Connection(Guid sitting, PersonKey person) => Takes(_connections, sitting, person);
 
@@ -42,19 +45,19 @@ public sealed class SeatLimits : IDisposable
         return lease.IsAcquired;
     }
 
-    private static PartitionedRateLimiter<(Guid, PersonKey)> Of(int burst, int eachSecond) =>
+    private static PartitionedRateLimiter<(Guid, PersonKey)> Of(int burst, int each, int seconds = 1) =>
         PartitionedRateLimiter.Create<(Guid, PersonKey), (Guid, PersonKey)>(
         key => RateLimitPartition.GetTokenBucketLimiter(key, _ => new TokenBucketRateLimiterOptions
         {
             TokenLimit = burst,
-            TokensPerPeriod = eachSecond,
-            ReplenishmentPeriod = TimeSpan.FromSeconds(1),
+            TokensPerPeriod = each,
+            ReplenishmentPeriod = TimeSpan.FromSeconds(seconds),
             QueueLimit = 0,
             AutoReplenishment = true
         }));
 
     public void Dispose()
     {
-        foreach (var limiter in new[] { _wishes, _questions, _connections, _tickets, _newPeople, _searches }) limiter.Dispose();
+        foreach (var limiter in new[] { _wishes, _questions, _connections, _tickets, _newPeople, _searches, _files }) limiter.Dispose();
     }
 }

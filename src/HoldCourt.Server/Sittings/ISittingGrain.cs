@@ -109,8 +109,9 @@ public sealed record ChatWish(int? Before, string? Find)
     public const int LongestFind = 200;
 }
 
-/// <param name="Rows">Oldest first.</param>
-public sealed record ChatPage(ImmutableArray<MessageRow> Rows, bool More);
+/// <param name="Rows">Oldest first; what fits among those that were looked through, which may be nothing.</param>
+/// <param name="Older">The number before which the next page is asked for; null when there is nothing older.</param>
+public sealed record ChatPage(ImmutableArray<MessageRow> Rows, int? Older);
 
 public sealed record ChatExport(string Title, Instant OpenedAt, ImmutableArray<MessageRow> Rows);
 

@@ -6,7 +6,7 @@ namespace HoldCourt.Server.Sittings;
 /// <summary>What is asked of a sitting without changing it.</summary>
 internal sealed partial class SittingGrain
 {
-    private const int PageOfLedger = 200, PageOfChat = 100, BlockOfChat = 500, PageOfHistory = 40, PageOfGone = 100;
+    private const int PageOfLedger = 200, PageOfChat = 100, BlockOfChat = 500, MostBlocksOfChat = 2, PageOfHistory = 40, PageOfGone = 100;
 
     public async Task<ForesightRow> Foresee(SeatId by, SeatCommand command) =>
         Foresight.Of(await Ready(command), command, Actor.Of(by), Now);
@@ -32,27 +32,33 @@ internal sealed partial class SittingGrain
     }
 
     public async Task<ChatPage> Chat(SeatId by, ChatWish wish) =>
-        _shown.Seats.TryGet(by, out var seat) ? await ChatOf(_shown, seat, wish) : new ChatPage([], false);
+        _shown.Seats.TryGet(by, out var seat) ? await ChatOf(_shown, seat, wish, MostBlocksOfChat) : new ChatPage([], null);
 
-    /// <summary>From what the state holds, and beyond that from the store, block by block.</summary>
-    private async Task<ChatPage> ChatOf(Sitting sitting, Seat seat, ChatWish wish)
+    /// <summary>
+    /// From what the state holds, and beyond that from the store, block by block; so many at once, since somebody who may read little of
+    /// it, or looks for what nobody wrote, would have all of it looked through each time.
+    /// </summary>
+    private async Task<ChatPage> ChatOf(Sitting sitting, Seat seat, ChatWish wish, int blocks)
     {
         var rows = new List<MessageRow>();
         var words = wish.Find?.Trim() ?? "";
         var first = sitting.Chat.Count - sitting.Chat.Newest.Count + 1;
-        var next = Math.Min(sitting.Chat.Count, (wish.Before ?? int.MaxValue) - 1);
+        var next = Math.Min((long)sitting.Chat.Count, (wish.Before ?? int.MaxValue) - 1L);
         while (next >= 1 && rows.Count <= PageOfChat)
         {
-            var from = next >= first ? first : Math.Max(1, next - BlockOfChat + 1);
+            if (next < first && blocks-- == 0) break;
+            var from = next >= first ? first : Math.Max(1, (int)next - BlockOfChat + 1);
             var block = next >= first
-                ? sitting.Chat.Newest.Take(next - first + 1)
-                : await reader.Messages(Id, from, next, sitting.Sequence);
+                ? sitting.Chat.Newest.Take((int)next - first + 1)
+                : await reader.Messages(Id, from, (int)next, sitting.Sequence);
             foreach (var message in block.Reverse())
                 if (sitting.MayKnow(seat, new Matter.Words(message)) && MessageRow.Of(sitting, message, seat) is var row && Fits(row))
                     rows.Add(row);
             next = from - 1;
         }
-        return new ChatPage([.. rows.Take(PageOfChat).Reverse()], rows.Count > PageOfChat);
+        return rows.Count > PageOfChat
+            ? new ChatPage([.. rows.Take(PageOfChat).Reverse()], rows[PageOfChat - 1].Number)
+            : new ChatPage([.. Enumerable.Reverse(rows)], next >= 1 ? (int)next + 1 : null);
 
         bool Fits(MessageRow row) => words.Length == 0
             || row.Text.Contains(words, StringComparison.CurrentCultureIgnoreCase)

@@ -192,7 +192,8 @@ internal sealed partial class SittingGrain(
             }
             _arriving.Remove(seat.Id);
             _connections[seat.Id] = connection;
-            var chat = await ChatOf(_shown, shown, new ChatWish(null, null));
+            // Without a look into the store, for which everybody would wait.
+            var chat = await ChatOf(_shown, shown, new ChatWish(null, null), blocks: 0);
             await broadcast.Enter(Id, connection, viewer, new Joined(
                 MeRow.Of(_shown, shown), Projection.Whole(_shown, viewer, NewestEntries()), chat,
                 _shown.MayKnow(viewer, Matter.Books) ? _trouble : new TroubleRow([]), Now));

@@ -3,11 +3,11 @@ import { useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import { readingAddress, sittingAddress } from '../api/client'
 import type { ChatPage, MeRow } from '../contract.generated'
-import { questions } from '../live/connection'
 import { useLive } from '../live/store'
 import { Button } from '../ui/Button'
 import { Panel } from '../ui/Panel'
 import { Compose } from './Compose'
+import { lookBack } from './looking'
 import { Message } from './Message'
 import { openChat, takeOlder, useChat } from './store'
 
@@ -61,7 +61,7 @@ export function ChatSide({ me, sitting }: { me: MeRow; sitting: string }) {
 
 function Messages() {
   const { t } = useTranslation()
-  const { rows, more } = useChat()
+  const { rows, older } = useChat()
   const self = useLive((state) => state.me?.seat)
   const list = useRef<HTMLDivElement>(null)
   const atFoot = useRef(true)
@@ -80,15 +80,18 @@ function Messages() {
     if (rows.length > 0 && (atFoot.current || newest?.from === self)) virtual.scrollToIndex(rows.length - 1, { align: 'end' })
   }, [rows.length, newest?.number, newest?.from, self, virtual])
 
-  const older = async () => {
-    if (loading.current || !more || rows.length === 0) return
+  const goBack = async () => {
+    if (loading.current || older === null) return
     loading.current = true
-    const first = rows[0]!.number
-    const page = await questions.chat({ before: first, find: null })
-    if (page && useChat.getState().rows[0]?.number === first) {
-      takeOlder(page)
-      requestAnimationFrame(() => virtual.scrollToIndex(page.rows.length, { align: 'start' }))
-    }
+    const first = rows[0]?.number
+    await lookBack(
+      { before: older, find: null, enough: 1 },
+      () => list.current !== null && useChat.getState().rows[0]?.number === first,
+      (page) => {
+        takeOlder(page)
+        if (page.rows.length > 0) requestAnimationFrame(() => virtual.scrollToIndex(page.rows.length, { align: 'start' }))
+      },
+    )
     loading.current = false
   }
   return (
@@ -103,12 +106,12 @@ function Messages() {
       onScroll={(event) => {
         const { scrollTop, scrollHeight, clientHeight } = event.currentTarget
         atFoot.current = scrollHeight - scrollTop - clientHeight < 40
-        if (scrollTop < 80) void older()
+        if (scrollTop < 80) void goBack()
       }}
     >
       {rows.length === 0 && <p className="px-3 text-[0.875rem] text-ink2">{t('chat.empty')}</p>}
-      {more && (
-        <Button small look="text" className="mx-2.5" onClick={() => void older()}>
+      {older !== null && (
+        <Button small look="text" className="mx-2.5" onClick={() => void goBack()}>
           {t('chat.older')}
         </Button>
       )}
@@ -148,20 +151,38 @@ function Spoken() {
   )
 }
 
-/** What the server finds, a moment after the last key. */
-function useFound(find: string): ChatPage | null {
-  const [found, setFound] = useState<{ find: string; page: ChatPage | null } | null>(null)
+/** How many messages are found before it stops looking. */
+const enough = 100
+
+type Findings = ChatPage & { find: string; looking: boolean }
+
+/** What the server finds, from a moment after the last key on. */
+function useFound(find: string): Findings | null {
+  const [found, setFound] = useState<Findings | null>(null)
   useEffect(() => {
     if (!find) return
-    const timer = setTimeout(() => void questions.chat({ before: null, find }).then((page) => setFound({ find, page })), 200)
-    return () => clearTimeout(timer)
+    let wanted = true
+    const timer = setTimeout(
+      () =>
+        void lookBack(
+          { before: null, find, enough },
+          () => wanted,
+          (page) => setFound({ ...page, find, looking: page.older !== null && page.rows.length < enough }),
+        ),
+      200,
+    )
+    return () => {
+      wanted = false
+      clearTimeout(timer)
+    }
   }, [find])
-  return found?.find === find ? found.page : null
+  return found?.find === find ? found : null
 }
 
-function Found({ page }: { page: ChatPage | null }) {
+function Found({ page }: { page: Findings | null }) {
   const { t } = useTranslation()
   if (!page) return <p className="flex-1 px-3 text-[0.875rem] text-ink2">{t('common.loading')}</p>
+  const count = page.rows.length
   return (
     <div
       role="region"
@@ -172,7 +193,11 @@ function Found({ page }: { page: ChatPage | null }) {
       className="flex min-h-0 flex-1 flex-col gap-1 overflow-y-auto"
     >
       <p role="status" className="px-3 text-[0.812rem] text-ink2">
-        {page.more ? t('chat.foundMore', { count: page.rows.length }) : t('chat.found', { count: page.rows.length })}
+        {page.looking
+          ? t('chat.looking', { count })
+          : page.older !== null
+            ? t('chat.foundMore', { count })
+            : t('chat.found', { count })}
       </p>
       {page.rows.map((row) => (
         <Message key={row.number} row={row} found />

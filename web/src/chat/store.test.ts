@@ -34,7 +34,7 @@ const unread = () => unreadOf(useChat.getState(), 1)
 beforeEach(() => {
   useChat.setState(useChat.getInitialState(), true)
   useLive.setState(useLive.getInitialState(), true)
-  takePage({ rows: [row(4), row(5)], more: true })
+  takePage({ rows: [row(4), row(5)], older: 4 })
 })
 
 test('what came before entering is read; then messages of others count until the chat is open, one’s own and deleted ones not', () => {
@@ -59,13 +59,13 @@ test('a changed message stays in its place, also when it comes together with a n
 test('a change of a message that was never loaded brings no gap', () => {
   takeMessages([row(2, { text: 'changed' })])
   expect(numbers()).toEqual([4, 5])
-  takeOlder({ rows: [row(2, { text: 'changed' }), row(3)], more: false })
+  takeOlder({ rows: [row(2, { text: 'changed' }), row(3)], older: null })
   expect(numbers()).toEqual([2, 3, 4, 5])
-  expect(useChat.getState().more).toBe(false)
+  expect(useChat.getState().older).toBe(null)
 })
 
 test('after the line was lost, what was missed is unread', () => {
-  takePage({ rows: [row(4), row(5), row(6), row(7)], more: true })
+  takePage({ rows: [row(4), row(5), row(6), row(7)], older: 4 })
   expect(unread()).toBe(2)
 })
 

@@ -7,8 +7,8 @@ import { useLive } from '../live/store'
 interface Chat {
   /** Oldest first, without gaps between them. */
   rows: readonly MessageRow[]
-  /** The server has older ones. */
-  more: boolean
+  /** The number before which older ones are asked for; null when there are none. */
+  older: number | null
   /** The number of the last message that was before the reader's eyes. */
   read: number
   /** The chat is before the reader's eyes now. */
@@ -26,7 +26,7 @@ type Draft = Pick<Chat, 'to' | 'draft' | 'question'>
 
 export const useChat = create<Chat>(() => ({
   rows: [],
-  more: false,
+  older: null,
   read: 0,
   open: false,
   to: { reach: 'everyone', seat: null },
@@ -41,13 +41,13 @@ const last = (rows: readonly MessageRow[]) => rows[rows.length - 1]?.number ?? 0
 export function takePage(page: ChatPage) {
   useChat.setState(({ rows, read, open }) => ({
     rows: page.rows,
-    more: page.more,
+    older: page.older,
     read: rows.length === 0 || open ? last(page.rows) : read,
   }))
 }
 
 export function takeOlder(page: ChatPage) {
-  useChat.setState(({ rows }) => ({ rows: [...page.rows, ...rows], more: page.more }))
+  useChat.setState(({ rows }) => ({ rows: [...page.rows, ...rows], older: page.older }))
 }
 
 /** Takes new messages and changed ones; a change of one that is not held has no news for this page. */
