@@ -192,7 +192,10 @@ test('a microphone of which nothing comes is never shown as on; one that is pull
   await expect(pilar.getByRole('alert')).toContainText('Nothing came from the microphone, so it is off.')
   await expect(strip(host, 'Pilar Mestre').getByRole('button', { name: /microphone closed/ })).toBeVisible()
 
+  await expect(pilar.getByText('The sound does not start.')).toBeVisible()
   await pilar.evaluate(() => Object.assign(window, { hasDevice: true }))
+  await pilar.getByRole('button', { name: 'Try again' }).click()
+  await expect(pilar.getByText('The sound does not start.')).toBeHidden()
   await pilar.getByRole('button', { name: 'Mic off' }).click()
   await expect(pilar.getByRole('button', { name: 'Mic on' })).toBeVisible()
   await pilar.evaluate(() => {

@@ -15,6 +15,7 @@ void i18next.use(initReactI18next).init({
   fallbackLng: 'en',
   resources: { en: { translation: en } },
   interpolation: { escapeValue: false },
+  showSupportNotice: false,
 })
 
 /** Brings the interface to a language, and keeps the choice in this browser. */

@@ -13,7 +13,8 @@ export const useMedia = create<{
   interrupted: boolean
   /** The connection carries less than all pictures need. */
   slow: boolean
-  soundBlocked: boolean
+  /** Blocked until somebody clicks; silent when it does not start even then, as without a sound device. */
+  sound: 'on' | 'blocked' | 'silent'
   speaker: number | null
   ownCamera: MediaStream | null
   /** Samples come out of the microphone; null while that is not known yet. */
@@ -23,7 +24,7 @@ export const useMedia = create<{
   up: false,
   interrupted: false,
   slow: false,
-  soundBlocked: false,
+  sound: 'on',
   speaker: null,
   ownCamera: null,
   sounds: null,
@@ -41,6 +42,9 @@ type Ticket = () => Promise<string | null>
 
 /** Looks, one a second, at a microphone of which nothing comes: until it is said, and until it is turned off. */
 const [looksUntilMute, looksUntilClosed] = [3, 8]
+
+/** After a click the sound starts within this many milliseconds, or something is wrong. */
+const silentAfter = 3000
 
 /** Captures, sends, receives and plays. One for the page; the sitting's state tells it what to do. */
 class Engine {
@@ -89,7 +93,11 @@ class Engine {
   /** Call inside a click: browsers keep the sound off until the reader has done something. */
   allowSound() {
     this.start()
-    void this.context?.resume()
+    const context = this.context
+    void context?.resume()
+    setTimeout(() => {
+      if (context?.state === 'suspended' && context === this.context) useMedia.setState({ sound: 'silent' })
+    }, silentAfter)
   }
 
   /** Opens or closes the microphone at once. */
@@ -153,8 +161,10 @@ class Engine {
     this.post({ do: 'profile', profile: profile() })
     const context = new AudioContext({ sampleRate: 48_000, latencyHint: 'interactive' })
     this.context = context
-    context.onstatechange = () => useMedia.setState({ soundBlocked: context.state === 'suspended' })
-    useMedia.setState({ soundBlocked: context.state === 'suspended' })
+    const look = () =>
+      useMedia.setState(({ sound }) => ({ sound: context.state !== 'suspended' ? 'on' : sound === 'on' ? 'blocked' : sound }))
+    context.onstatechange = look
+    look()
     toSpeaker(context)
     void context.resume()
     void this.startSpeaker(context)

@@ -14,7 +14,7 @@ interface Props {
 export function Notices({ over = false }: Props) {
   const { t } = useTranslation()
   const line = useLive((state) => state.line)
-  const { up, interrupted, slow, soundBlocked } = useMedia()
+  const { up, interrupted, slow, sound } = useMedia()
   const tellings = useTellings((state) => state.tellings)
   const said = (kind: Telling['kind'], spine: string) =>
     line === 'up' &&
@@ -41,11 +41,11 @@ export function Notices({ over = false }: Props) {
           {said('news', 'border-felt-ink')}
           {line === 'up' && interrupted && <Notice spine="border-brick">{t('connection.media')}</Notice>}
           {line === 'up' && up && slow && <Notice spine="border-brass">{t('connection.slow')}</Notice>}
-          {line === 'up' && up && soundBlocked && (
+          {line === 'up' && up && sound !== 'on' && (
             <Notice spine="border-brass">
-              {t('connection.sound')}
+              {t(sound === 'blocked' ? 'connection.sound' : 'connection.soundSilent')}
               <Button small look="primary" onClick={() => media.allowSound()}>
-                {t('connection.soundOn')}
+                {t(sound === 'blocked' ? 'connection.soundOn' : 'common.retry')}
               </Button>
             </Notice>
           )}
