@@ -68,9 +68,8 @@ test('a turn with a limit counts down, and ends by itself when the sheet says so
   await nia.keyboard.press('h')
   await host.getByRole('button', { name: 'Give the floor to Nia Okafor' }).first().click()
   await expect(nia.getByText(/of 0:12/)).toBeVisible()
-  await expect(nia.getByText('Your turn is over.')).toBeVisible({
-    timeout: 45_000,
-  })
+  await expect(nia.getByText(/of 0:12/)).toBeHidden({ timeout: 45_000 })
+  await expect(nia.getByText('Your turn is over.').last()).toBeVisible()
   await host.getByRole('button', { name: 'Ledger' }).click()
   await expect(host.getByText('The turn of Nia Okafor was over')).toBeVisible()
 })

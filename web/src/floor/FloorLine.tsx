@@ -74,7 +74,7 @@ export function FloorLine({ me }: { me: MeRow }) {
           </Button>
         )}
       </div>
-      <div className="flex min-h-8 min-w-0 flex-1 items-center gap-x-4">
+      <div className="@container flex min-h-8 min-w-0 flex-1 items-center gap-x-4">
         <TalkShares />
         <p className="ml-auto overflow-hidden text-[0.812rem] text-ellipsis text-ink2">
           {hands > 0 && `${t('floor.hands', { count: hands })} · `}
@@ -131,7 +131,7 @@ function TalkShares() {
               />
             ))}
           </span>
-          <span className="overflow-hidden text-ellipsis">
+          <span className="hidden overflow-hidden text-ellipsis @xl:inline">
             {t('floor.share', { name: shown[0]!.name, percent: share(shown[0]!.note!.talked) })}
           </span>
         </button>

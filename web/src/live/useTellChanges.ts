@@ -37,6 +37,8 @@ export function useTellChanges() {
     if (wasSitting && sitting) said.push(...forAll(wasSitting, sitting, me))
     // Said last, and as it stands then: it may change with several messages.
     if (was.role !== me.role || (me.viewer !== 'bench' && was.may.join() !== me.may.join() && !me.asked)) said.push(mayMark)
+    // What was given and taken in the same moment is told once, as it ended.
+    if (hadFloor && !hasFloor) gathered.current = gathered.current.filter((one) => one !== t('floor.yours'))
     for (const one of said) if (!gathered.current.includes(one)) gathered.current.push(one)
     if (said.length === 0 || timer.current) return
     // The parts of one change come in several messages.

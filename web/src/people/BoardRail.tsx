@@ -3,6 +3,7 @@ import { useTranslation } from 'react-i18next'
 import { useLive } from '../live/store'
 import { useKeymap } from '../settings/keymap'
 import { goToBay } from './selection'
+import { useBoard } from './useBoard'
 import { closeBoard, openBoard, toggleWide, useWide } from '../sittings/useWide'
 
 const spines = {
@@ -16,15 +17,14 @@ const spines = {
 export function BoardRail() {
   const { t } = useTranslation()
   const counts = useLive((state) => state.sitting?.counts)
-  const hands = useLive((state) => state.sitting?.hands.queue?.length ?? 0)
-  const turn = useLive((state) => state.sitting?.floor.turn !== null)
+  const board = useBoard('', 'all')
   const over = useWide((state) => state.boardOver)
   const key = useKeymap((state) => state.widen)
   if (!counts) return null
   const bays = [
     { bay: 'lobby', title: t('board.lobby'), count: counts.waiting, calls: counts.waiting > 0 ? 'bg-brass-soft' : '' },
-    { bay: 'floor', title: t('floor.title'), count: hands + (turn ? 1 : 0), calls: hands > 0 ? 'bg-moss-soft' : '' },
-    { bay: 'seated', title: t('board.seated'), count: counts.inside, calls: '' },
+    { bay: 'floor', title: t('floor.title'), count: board.floor.length, calls: board.floor.length > 0 ? 'bg-moss-soft' : '' },
+    { bay: 'seated', title: t('board.seated'), count: board.inside.length, calls: '' },
     { bay: 'gone', title: t('board.gone'), count: counts.gone, calls: '' },
   ] as const
   return (
@@ -47,7 +47,9 @@ export function BoardRail() {
             `text-left hover:bg-felt-soft ${spines[bay]} ${calls}`,
           )}
         >
-          <span className="max-w-full overflow-hidden text-[0.688rem] font-semibold text-ellipsis text-ink2">{title}</span>
+          <span className="max-w-full overflow-hidden text-[0.688rem] font-semibold text-ellipsis text-ink2">
+            {t(`wide.short.${bay}`)}
+          </span>
           <span className="text-[1rem] leading-none font-semibold">{count}</span>
         </button>
       ))}

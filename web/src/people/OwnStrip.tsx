@@ -115,7 +115,9 @@ function NamePanel({ me }: { me: MeRow }) {
             {t(`roleLetter.${me.role}`)}
           </b>
           <span className="min-w-0">
-            <span className="block overflow-hidden text-[0.875rem] font-semibold text-ellipsis whitespace-nowrap">{me.name}</span>
+            <span className="block overflow-hidden text-[0.844rem] font-semibold text-ellipsis whitespace-nowrap [font-stretch:85%]">
+              {me.name}
+            </span>
             <span className="block text-[0.75rem] text-ink2">{t('mine.you', { role: t(`role.${me.role}`) })}</span>
           </span>
         </button>

@@ -130,7 +130,7 @@ function Pages({
           const front = page === 0 ? large : 0
           const boxes =
             front > 0
-              ? inFront(people.length, front, size.width, height, gap, caption, smallest)
+              ? inFront(people.length, front, size.width, height, gap, caption, smallest, Math.max(widest, size.width / 5))
               : even(people.length, size.width, height, gap, caption)
           return (
             <div key={page} className="relative size-full shrink-0 snap-center" aria-hidden={page !== shown}>
@@ -171,6 +171,9 @@ function Pages({
     </>
   )
 }
+
+/** How wide those in the row may be on a phone, where there are few, in pixels: so that a name has room. */
+const widest = 120
 
 /** Height of the line below the pages, in pixels. */
 const pager = 36

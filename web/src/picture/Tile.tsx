@@ -47,14 +47,14 @@ export function Tile({ seat, me, large, named, width, flat }: Props) {
         <VoiceEdge seat={seat.id} />
         <span
           className={clsx(
-            `${named ? '' : 'sr-only'} overflow-hidden text-ellipsis`,
+            named && (roomy || !own) ? 'overflow-hidden text-ellipsis' : 'sr-only',
             roomy ? 'font-serif font-semibold' : 'text-[0.75rem] font-semibold [font-stretch:85%]',
           )}
         >
           {seat.name}
         </span>
         {named && (roomy || own) && (
-          <span className="text-[0.719rem] text-ink2">
+          <span className={roomy ? 'text-[0.719rem] text-ink2' : 'text-[0.75rem] font-semibold'}>
             {own ? t('common.you') : seat.role === 'attendee' ? '' : t(`role.${seat.role}`)}
           </span>
         )}

@@ -8,7 +8,7 @@ export interface Tile {
 /** Shape of a camera picture, width by height. */
 const shape = 16 / 9
 
-// The same arithmetic as Arrangement in the core; tests hold both to tests/vectors/picture.json.
+// A second way of reckoning it stands in the core's tests; tests/vectors/picture.json holds both.
 
 export function even(count: number, width: number, height: number, gap: number, caption: number): Tile[] {
   if (count <= 0 || width <= 0 || height <= 0) return []
@@ -36,16 +36,28 @@ export function even(count: number, width: number, height: number, gap: number, 
  * One large tile, and the others in a row below it or in a column beside it, whichever leaves the larger picture;
  * those that find no room are left out.
  */
-export function lead(count: number, width: number, height: number, gap: number, caption: number, least: number): Tile[] {
+export function lead(
+  count: number,
+  width: number,
+  height: number,
+  gap: number,
+  caption: number,
+  least: number,
+  most = width / 5,
+): Tile[] {
   if (count <= 0 || width <= 0 || height <= 0) return []
   if (count === 1) return [{ x: 0, y: 0, width, height }]
-  const below = leadAboveRow(count, width, height, gap, caption, least)
+  const below = leadAboveRow(count, width, height, gap, caption, least, most)
   const beside = leadBesideColumn(count, width, height, gap, caption, least)
   const pictureWidth = (tile: Tile) => Math.min(tile.width, Math.floor((tile.height - caption) * shape))
   return pictureWidth(beside[0]!) > pictureWidth(below[0]!) ? beside : below
 }
 
-/** Some large tiles, as large as they can be beside each other, and the others in a row below. */
+/**
+ * Some large tiles, as large as they can be beside each other, and the others in a row below.
+ *
+ * @param most how wide those in the row may be
+ */
 export function front(
   count: number,
   large: number,
@@ -54,17 +66,26 @@ export function front(
   gap: number,
   caption: number,
   least: number,
+  most = width / 5,
 ): Tile[] {
   if (count <= 0 || width <= 0 || height <= 0) return []
   if (count <= large) return even(count, width, height, gap, caption)
-  if (large <= 1) return lead(count, width, height, gap, caption, least)
-  const [top, ...row] = leadAboveRow(count - large + 1, width, height, gap, caption, least)
+  if (large <= 1) return lead(count, width, height, gap, caption, least, most)
+  const [top, ...row] = leadAboveRow(count - large + 1, width, height, gap, caption, least, most)
   return [...even(large, top!.width, top!.height, gap, caption), ...row]
 }
 
-function leadAboveRow(count: number, width: number, height: number, gap: number, caption: number, least: number): Tile[] {
+function leadAboveRow(
+  count: number,
+  width: number,
+  height: number,
+  gap: number,
+  caption: number,
+  least: number,
+  most: number,
+): Tile[] {
   const shown = Math.min(Math.max(Math.trunc((width + gap) / (least + gap)), 1), count - 1)
-  const across = Math.min(Math.trunc((width - gap * (shown - 1)) / shown), Math.trunc(width / 5))
+  const across = Math.min(Math.trunc((width - gap * (shown - 1)) / shown), Math.trunc(most))
   const rowHeight = Math.min(Math.floor(across / shape) + caption, Math.trunc(height / 2))
   const left = Math.trunc((width - shown * across - (shown - 1) * gap) / 2)
   const row = Array.from({ length: shown }, (_, i) => ({

@@ -37,7 +37,8 @@ export function RibbonTitle({ sitting, bench = false }: { sitting: Sitting; benc
   )
   const look = clsx(
     'flex min-w-40 shrink-[3] flex-col justify-center overflow-hidden px-4 max-md:min-h-12',
-    'max-md:basis-full max-md:px-2.5 text-left whitespace-nowrap max-md:whitespace-normal lg:max-w-72',
+    'max-md:basis-full max-md:px-2.5 max-md:py-1.5 text-left whitespace-nowrap max-md:whitespace-normal',
+    bench ? 'lg:max-w-72' : 'lg:max-w-lg',
     unusual ? 'bg-brass-soft text-ink' : '',
   )
   if (!bench) return <div className={look}>{words}</div>
@@ -91,7 +92,7 @@ export function RibbonItem({
       trigger={
         <button
           className={clsx(
-            'group flex max-w-52 min-w-16 shrink flex-col justify-center overflow-hidden border-l px-3',
+            'group flex max-w-72 min-w-16 shrink flex-col justify-center overflow-hidden border-l px-3',
             'text-left max-md:min-h-11 max-md:max-w-none max-md:grow max-md:px-2.5 whitespace-nowrap',
             unusual
               ? 'border-brass bg-brass-soft text-ink'

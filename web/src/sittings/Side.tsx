@@ -30,7 +30,9 @@ export function Side({ label, parts, shown, onShow, over = false }: Props) {
         over && part ? 'md:bottom-[3.5rem] md:shadow-[-4px_0_16px_rgb(0_0_0/0.18)]' : '',
         'border-l border-line bg-paper max-md:sticky max-md:bottom-0 max-md:z-20 max-md:w-full',
         'max-md:flex-col max-md:border-l-0',
-        part ? 'w-78 max-md:h-[min(28rem,75dvh)] max-md:border-t max-md:shadow-[0_-4px_12px_rgb(0_0_0/0.18)]' : '',
+        part
+          ? 'w-78 max-md:h-[clamp(14rem,100dvh-9rem,min(28rem,75dvh))] max-md:border-t max-md:shadow-[0_-4px_12px_rgb(0_0_0/0.18)]'
+          : '',
       )}
     >
       {part?.content}
