@@ -63,5 +63,46 @@ row('bench shown after a reload: 5 times', opened.map((ms) => `${(ms / 1000).toF
 row('frames a second while nothing moves', still.toFixed(0))
 row('scrolling the board: frames a second, longest of 100 gaps', `${board.frames.toFixed(1)}, ${board.p99.toFixed(0)} ms`)
 row('scrolling the chat: frames a second, longest of 100 gaps', `${chat.frames.toFixed(1)}, ${chat.p99.toFixed(0)} ms`)
+
+// 300 people come to the door within five seconds while somebody looks at the board.
+const people = 300
+await page.goto(url)
+await page.getByLabel('Title of the session').fill('Arrivals')
+await page.getByRole('button', { name: 'Open a session now' }).click()
+await page.getByRole('button', { name: 'Enter as host' }).click()
+await page.getByRole('region', { name: 'Board' }).waitFor()
+const door = `${url}/api/door/${page.url().split('/').pop()}/announce`
+const guests = []
+for (let n = 0; n < people; n++) {
+  const answer = await fetch(`${url}/api/me`)
+  const cookie = answer.headers
+    .getSetCookie()
+    .map((one) => one.split(';')[0])
+    .join('; ')
+  guests.push({ cookie, token: (await answer.json()).token })
+}
+await page.evaluate((all) => {
+  window.arrivals = { busy: 0, at: 0 }
+  let last = performance.now()
+  requestAnimationFrame(function look(now) {
+    window.arrivals.busy = Math.max(window.arrivals.busy, now - last)
+    last = now
+    if (!window.arrivals.at && document.querySelector('header').textContent.includes(`${all} wait`)) window.arrivals.at = Date.now()
+    requestAnimationFrame(look)
+  })
+}, people)
+await Promise.all(
+  guests.map(async ({ cookie, token }, n) => {
+    await new Promise((go) => setTimeout(go, (5000 * n) / people))
+    const headers = { cookie, 'x-csrf': token, 'content-type': 'application/json' }
+    const answer = await fetch(door, { method: 'POST', headers, body: JSON.stringify({ name: `Person ${n}` }) })
+    if (!answer.ok) throw new Error(`${answer.status} ${await answer.text()}`)
+  }),
+)
+const announced = Date.now()
+await page.waitForFunction(() => window.arrivals.at)
+const { at, busy } = await page.evaluate(() => window.arrivals)
+row(`${people} people announced within 5 s: all drawn after the last answer`, `${((at - announced) / 1000).toFixed(2)} s`)
+row('longest time in which the page drew nothing', `${busy.toFixed(0)} ms`)
 await browser.close()
 await stop(server)

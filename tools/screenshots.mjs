@@ -179,6 +179,8 @@ await settle(keeper, 12_000)
 await shot(keeper, 'house')
 await keeper.close()
 await guest.setViewportSize({ width: 390, height: 800 })
+// Beside a wide picture the chat was open; on a phone it lies over it.
+await guest.getByRole('complementary', { name: 'Beside the picture' }).getByRole('button', { name: 'Chat' }).click()
 await settle(guest, 2000)
 await shot(guest, 'seat-phone')
 await host.keyboard.press('l')

@@ -9,7 +9,7 @@ const namesOf = (type: string) =>
 
 test('every refusal of the core and the server has a sentence', () => {
   // In these folders a string in camel case names a reason.
-  const fromServer = ['Accounts', 'Api', 'Planning', 'Security'].flatMap((folder) => {
+  const fromServer = ['Accounts', 'Admission', 'Api', 'Planning', 'Security'].flatMap((folder) => {
     const place = new URL(`../../../src/HoldCourt.Server/${folder}/`, import.meta.url)
     return readdirSync(place).flatMap((file) =>
       [...readFileSync(new URL(file, place), 'utf8').matchAll(/"([a-z]+(?:[A-Z][a-z]+)+)"/g)].map((match) => match[1]!),
