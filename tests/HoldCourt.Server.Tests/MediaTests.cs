@@ -168,6 +168,27 @@ public class MediaTests(Court court) : IClassFixture<Court>
     }
 
     [Fact]
+    public async Task Who_describes_again_and_again_is_cut_off_and_others_hear_little_of_it()
+    {
+        await using var room = await TwoInside();
+        await room.Guest.Done(new OpenMicrophone());
+        await room.GuestMedia.Speak();
+        await Eventually.Holds(() => room.HostMedia.Frames(Kind.Audio) == 1);
+        try
+        {
+            for (var n = 0; n < 100 && room.GuestMedia.Closed is null; n++)
+                await room.GuestMedia.Describes(new TrackDescription($"microphone {n}", Service.Voice, Layer.None, "opus"));
+        }
+        catch (WebSocketException)
+        {
+            // The server has closed it already.
+        }
+        await Eventually.Holds(() => room.GuestMedia.Closed is not null);
+        room.GuestMedia.Closed.ShouldBe(WebSocketCloseStatus.PolicyViolation);
+        room.HostMedia.Closed.ShouldBeNull();
+    }
+
+    [Fact]
     public async Task A_ticket_that_is_forged_opens_nothing()
     {
         await Should.ThrowAsync<WebSocketException>(() => Media.Open(court.Address, "Zm9yZ2Vk"));

@@ -118,13 +118,14 @@ public sealed class ProxyTests : IAsyncLifetime
         async Task<int> TurnedAway(string from, string address)
         {
             using var liar = Guest(from);
+            // Sixteen at once: the limit gives one back each second, and a machine may be slow.
             var count = 0;
-            for (var n = 0; n < 80; n++)
+            await Parallel.ForEachAsync(Enumerable.Range(0, 160), new ParallelOptions { MaxDegreeOfParallelism = 16 }, async (n, _) =>
             {
                 using var answer = await Post(liar, address, "/api/sign-in", new SignIn($"liar{n}@example.org", "not the password"),
                     ("X-Forwarded-For", $"192.0.2.{n}"), ("X-Forwarded-Proto", "https"));
-                if (answer.StatusCode == HttpStatusCode.TooManyRequests) count++;
-            }
+                if (answer.StatusCode == HttpStatusCode.TooManyRequests) Interlocked.Increment(ref count);
+            });
             return count;
         }
         (await TurnedAway("127.3.0.1", Public)).ShouldBeGreaterThan(0);

@@ -73,22 +73,34 @@ internal sealed class MediaSocket(Stages stages, MediaTickets tickets, SignIns s
             {
                 var now = time.GetTimestamp() / time.TimestampFrequency;
                 (second, texts) = now == second ? (second, texts + 1) : (now, 1);
-                if (texts <= MostTextsPerSecond && length <= LargestText) Hear(stage, sender, receiver, buffer.AsSpan(0, length));
-                else MediaMeter.TooMany.Add(1);
+                if (texts > MostTextsPerSecond || length > LargestText) MediaMeter.TooMany.Add(1);
+                else if (!Hear(stage, sender, receiver, buffer.AsSpan(0, length)))
+                {
+                    await EndFlood(socket, "too many descriptions");
+                    return;
+                }
             }
             else if (!stage.Publish(sender, buffer.AsSpan(0, length)))
             {
-                MediaMeter.Floods.Add(1);
-                await Close(socket, WebSocketCloseStatus.PolicyViolation, "too many frames");
+                await EndFlood(socket, "too many frames");
                 return;
             }
         }
     }
 
-    private static void Hear(Stage stage, Sender sender, BrowserReceiver receiver, ReadOnlySpan<byte> text)
+    private static Task EndFlood(WebSocket socket, string why)
+    {
+        MediaMeter.Floods.Add(1);
+        return Close(socket, WebSocketCloseStatus.PolicyViolation, why);
+    }
+
+    /// <returns>False when the sender floods and its connection should end.</returns>
+    private static bool Hear(Stage stage, Sender sender, BrowserReceiver receiver, ReadOnlySpan<byte> text)
     {
         switch (Parse(text))
         {
+            case Describe when !sender.MayDescribe():
+                return false;
             case Describe { Tracks: var tracks } when stage.Describe(sender, tracks):
                 break;
             case Show show:
@@ -105,6 +117,7 @@ internal sealed class MediaSocket(Stages stages, MediaTickets tickets, SignIns s
                 MediaMeter.Malformed.Add(1);
                 break;
         }
+        return true;
     }
 
     private static FromBrowser? Parse(ReadOnlySpan<byte> text)

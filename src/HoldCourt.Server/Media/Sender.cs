@@ -19,8 +19,15 @@ internal sealed class Sender(SeatId seat, IPublisher publisher, TimeProvider tim
     /// <summary>So many times what may be sent ends the connection.</summary>
     private const int FloodFactor = 10;
 
+    /// <summary>
+    /// Most descriptions in ten seconds: each takes new numbers, of which everybody is told. A page describes once when it connects.
+    /// </summary>
+    private const int MostDescriptions = 10;
+
     private volatile bool _hasEnded;
     private volatile Track[] _tracks = [];
+    private long _described;
+    private int _descriptions;
     private readonly Share _voice = new(MostBytes: 48_000, MostFrames: 150), _camera = new(1_000_000, 250), _screen = new(3_000_000, 100);
 
     public SeatId Seat => seat;
@@ -37,6 +44,14 @@ internal sealed class Sender(SeatId seat, IPublisher publisher, TimeProvider tim
     public IReadOnlyList<int>? LastWanted { get; set; }
 
     public Track? Owns(ushort id, Service service) => Array.Find(_tracks, track => track.Id == id && track.What.Service == service);
+
+    /// <summary>Counts a description; false when there were too many, and the connection should end.</summary>
+    public bool MayDescribe()
+    {
+        var period = time.GetTimestamp() / (10 * time.TimestampFrequency);
+        (_described, _descriptions) = period == _described ? (period, _descriptions + 1) : (period, 1);
+        return _descriptions <= MostDescriptions;
+    }
 
     /// <summary>
     /// Counts a frame against what the sender may send of its service in the present second. Voices have a narrow share of their own,
