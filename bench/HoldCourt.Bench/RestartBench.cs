@@ -68,7 +68,9 @@ internal static class RestartBench
             $"{Stopwatch.GetElapsedTime(opened).TotalSeconds:F2} s, {times.Percentile(0.5):F2} s (target: 10)");
     }
 
-    /// <summary>Somebody looks for what nobody wrote: of the server's work, which others wait for, so much is done for one question.</summary>
+    /// <summary>
+    /// Somebody looks for what nobody wrote: of the server's work, which others wait for, so much is done for one question.
+    /// </summary>
     private static async Task LookBack(Started server, string link)
     {
         var guest = new CourtAddress(server.Address);

@@ -15,6 +15,7 @@ public class CommandLineTests
         _house.Do(_nia, new OpenMicrophone());
         _house.Do(_nia, new RaiseHand());
         _house.Do(House.Host, new SetRunSheet([new Item(7, "Reports"), new Item(8, "Questions")]));
+        _house.Do(House.Host, new OpenScreen("Reach map"));
         _waiting = _house.Arrives("Jun Takeda");
     }
 
@@ -32,6 +33,7 @@ public class CommandLineTests
         ("{length}", _) => "3 min",
         ("{number}", _) => "1",
         ("{item}", _) => "questions",
+        ("{exhibit}", _) => "a",
         ("{preset}", _) => "hearing",
         ("{text}", _) => "Words of one’s own",
         ("{role}", "en") => "presenter",
@@ -113,6 +115,8 @@ public class CommandLineTests
         Means("write to Teodor: see you at 3:30, yes?", new Write(new Recipient(Reach.One, _teodor), "see you at 3:30, yes?"));
         Means("item 2", new TurnToItem(8));
         Means("rename jun to Jun T.", new Rename(_waiting, "Jun T."));
+        Means("take down reach", new TakeDown(1));
+        Means("exhibits for everyone", new SetOrder(Order.Exhibit, Audience.Everyone));
         Means("recess of 1.5 h: Tea", new Timing.CallRecess("Tea", 90));
     }
 

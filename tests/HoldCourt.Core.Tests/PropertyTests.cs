@@ -86,6 +86,11 @@ public class PropertyTests
             (1, _message.Zip(_coin, (message, on) => (Command)new PutUp(on ? message : null))),
             (1, Any<Arrangement>().Zip(_coin, (arrangement, on) => (Command)new SetArrangement(on ? arrangement : null))),
             (2, _seats.Select(seats => (Command)new PutInFront(seats))),
+            (4, Gen.Constant((Command)new OpenScreen("secretscreen"))),
+            (3, Gen.Choose(1, 5).Zip(_coin, (exhibit, beside) => (Command)new ShowExhibit(exhibit, beside))),
+            (1, Gen.Choose(1, 5).Select(exhibit => (Command)new TakeDown(exhibit > 4 ? null : exhibit))),
+            (1, Gen.Choose(1, 5).Select(exhibit => (Command)new CloseExhibit(exhibit))),
+            (2, _coin.Select(on => (Command)new HoldScreen(on))),
             (1, _coin.Select(ends => (Command)new CallRecess("", 1, ends))),
             (2, Gen.Constant((Command)new Resume())),
             (1, Gen.Choose(1, 9).Select(minutes => (Command)new Extend(minutes))),
@@ -150,11 +155,20 @@ public class PropertyTests
         if (fact is Written written)
             WasWithinTheOrders(before, by,
             written.To.Reach switch { Reach.Everyone => Order.WriteToAll, Reach.Bench => Order.WriteToBench, _ => Order.WriteToOne });
-        var personal = fact is UnmuteAnswered or HandRaised or StateSet or Written or MessageEdited
+        // A screen is opened and shown by whoever brings it, whoever else may ask for it.
+        if (fact is ExhibitOpened { Exhibit.By: var opener }) opener.ShouldBe(by.Id);
+        if (fact is ExhibitsShown shown && shown.To.Except(shown.From).Any()) shown.By.ShouldBe(by.Id);
+        if (fact is ScreenHeld { By: var holder }) holder.ShouldBe(by.Id);
+        if (fact is ExhibitOpened || (fact is ExhibitsShown showing && showing.To.Except(showing.From).Any()))
+            WasWithinTheOrders(before, by, Order.Exhibit);
+        var personal = fact is ExhibitOpened or ScreenHeld or UnmuteAnswered or HandRaised or StateSet or Written or MessageEdited
             or MessageDeleted { By: Deletion.BySender }
             || (fact is MicrophonesOpened { Seats: [var me], Leaves: [] } && me == by.Id)
             || (fact is CamerasTurned { Seats: [var it] } && it == by.Id)
-            || (fact is Renamed renamed && renamed.Seat == by.Id);
+            || (fact is Renamed renamed && renamed.Seat == by.Id)
+            || (fact is ExhibitClosed { Exhibit.By: var bringer } && bringer == by.Id)
+            || (fact is ExhibitsShown { By: var brought } shelved && brought == by.Id
+                && shelved.From.Except(shelved.To).All(number => shelved.To.Length > 0 || before.Shelf.Find(number)!.By == by.Id));
         if (!personal) (by.Role >= Role.Deputy).ShouldBeTrue($"{fact} by {by.Role}");
         if (fact is HandedOver or Adjourned) by.Role.ShouldBe(Role.Host);
         if (by.Role != Role.Host) (fact is Removed removed && removed.Seats.Contains(before.Host!.Value)).ShouldBeFalse();
@@ -178,6 +192,15 @@ public class PropertyTests
         if (seat.CameraOn) (seat.IsSeated && Within(sitting, seat, Order.ShowCamera)).ShouldBeTrue($"{seat} shows under {sitting.Orders}");
         if (seat.HandSince is not null) (seat.IsSeated && sitting.Turn?.Seat != seat.Id).ShouldBeTrue($"{seat} has a hand up");
         if (sitting.Turn?.Seat == seat.Id) seat.IsSeated.ShouldBeTrue($"{seat} has the floor");
+        var screens = sitting.Shelf.Open.Where(exhibit => exhibit.By == seat.Id).ToList();
+        if (screens is not [])
+        {
+            screens.Count.ShouldBe(1, $"{seat} has two screens open");
+            (seat.IsSeated && Within(sitting, seat, Order.Exhibit)).ShouldBeTrue($"{seat} has a screen open under {sitting.Orders}");
+        }
+        sitting.Shelf.Shown.Length.ShouldBeLessThanOrEqualTo(2);
+        sitting.Shelf.Shown.ShouldBeUnique();
+        sitting.Shelf.Shown.ShouldBeSubsetOf(sitting.Shelf.Open.Select(exhibit => exhibit.Number));
         sitting.Picture.Front.All(front => sitting.Seats[front].IsSeated).ShouldBeTrue("somebody in front is not here");
         (sitting.Phase == Phase.Recess).ShouldBe(sitting.Recess is not null);
         seat.Given.Intersect(seat.Taken).ShouldBeEmpty();
@@ -267,11 +290,13 @@ public class PropertyTests
         json.ShouldNotContain("secretgroup");
         json.ShouldNotContain("secretnote");
         if (viewer == Viewer.Outside) json.ShouldNotContain("Everyonewords");
+        if (viewer == Viewer.Outside || sitting.Shelf.Shown is []) json.ShouldNotContain("secretscreen");
         var hidden = sitting.Seats.Where(seat => viewer switch
         {
             Viewer.Outside => seat.Id != sitting.Host,
             _ when !seat.IsSeated => true,
             _ when seat.Id == sitting.Turn?.Seat || sitting.Picture.Front.Contains(seat.Id) => false,
+            _ when sitting.Shelf.Shown.Any(number => sitting.Shelf.Open.Any(one => one.Number == number && one.By == seat.Id)) => false,
             Viewer.Presenter => sitting.Orders.SeePeople == Audience.Bench && seat.Role == Role.Attendee,
             _ => sitting.Orders.SeePeople != Audience.Everyone && seat.Role == Role.Attendee
         });

@@ -172,8 +172,8 @@ public class LongSittingTests(Court court) : IClassFixture<Court>
                 var read = new HashSet<int>();
                 foreach (var wish in new ChatWish[]
                 {
-                    new(null, null), new(old + 1, null), new(old + 1, "for"), new(null, "bench"), new(null, "for one"), new(int.MaxValue, null),
-                    new(int.MinValue, null), new(0, "for"), new(-3, null), new(2, null), new(null, "deputy")
+                    new(null, null), new(old + 1, null), new(old + 1, "for"), new(null, "bench"), new(null, "for one"),
+                    new(int.MaxValue, null), new(int.MinValue, null), new(0, "for"), new(-3, null), new(2, null), new(null, "deputy")
                 })
                 {
                     var rows = (await grain.Chat(seat, wish)).Rows;

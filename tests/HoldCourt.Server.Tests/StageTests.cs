@@ -52,8 +52,8 @@ public sealed class StageTests : IDisposable
         public void End() => HasEnded = true;
     }
 
-    private static StageRow Inside(int seat, bool heard = true, bool seen = true) =>
-        new(new SeatId(seat), Viewer.Attendee, Here: true, Receives: true, heard, seen ? [Viewer.Bench, Viewer.Attendee] : []);
+    private static StageRow Inside(int seat, bool heard = true, bool seen = true, ScreenRow? screen = null) =>
+        new(new SeatId(seat), Viewer.Attendee, Here: true, Receives: true, heard, seen ? [Viewer.Bench, Viewer.Attendee] : [], screen);
 
     private (Sender Sender, Someone Browser) Comes(int seat, params TrackDescription[] tracks)
     {
@@ -63,16 +63,16 @@ public sealed class StageTests : IDisposable
         return (sender, browser);
     }
 
-    private void Sends(Sender sender, int track, Service service, byte data, byte level = 30, int bytes = 1)
+    private void Sends(Sender sender, int track, Service service, byte data, byte level = 30, int bytes = 1, bool isKey = true)
     {
         var frame = new byte[FrameHeader.Size + bytes];
-        new FrameHeader(frame.Length, service, FrameMarks.Key, (ushort)track, 1, level, 0, 200, 0).Write(frame);
+        new FrameHeader(frame.Length, service, isKey ? FrameMarks.Key : FrameMarks.None, (ushort)track, 1, level, 0, 200, 0).Write(frame);
         frame[^1] = data;
         _stage.Publish(sender, frame).ShouldBeTrue();
     }
 
     [Fact]
-    public void Whatever_receives_gets_what_its_seat_may_hear_and_see_and_nothing_of_a_screen_that_nobody_may_show()
+    public void Whatever_receives_gets_what_its_seat_may_hear_and_see_and_nothing_of_a_screen_that_is_not_open()
     {
         _stage.Follow(new StageChange(false, null, [Inside(1), Inside(2), Inside(3) with { Receives = false }]));
         var (sender, browser) = Comes(1, _voice, _camera, _screen);
@@ -82,7 +82,7 @@ public sealed class StageTests : IDisposable
             _stage.Add(receiver);
             _stage.Show(receiver, [new Wish(new SeatId(1), 400), new Wish(new SeatId(1), 400, "screen")]);
         }
-        browser.Needed.ShouldBe(browser.Numbers.Take(2), "nobody may show a screen yet");
+        browser.Needed.ShouldBe(browser.Numbers.Take(2), "no screen is open");
         for (byte n = 0; n < 3; n++) Sends(sender, browser.Numbers[n], (Service)(n + 1), n);
         tap.Taken.ShouldBe([("microphone", 0), ("camera", 1)]);
         waiting.Taken.ShouldBeEmpty();
@@ -93,6 +93,55 @@ public sealed class StageTests : IDisposable
         browser.Needed.ShouldBeEmpty();
         _stage.Follow(new StageChange(IsOver: true, null, []));
         tap.HasEnded.ShouldBeTrue();
+    }
+
+    [Fact]
+    public void A_screen_goes_to_its_owner_first_and_to_all_when_it_is_shown_and_not_a_frame_passes_while_it_is_held()
+    {
+        _stage.Follow(new StageChange(false, null, [Inside(1), Inside(2), Inside(3), Inside(4) with { Receives = false }]));
+        var (sender, browser) = Comes(1, _voice, _camera, _screen);
+        var (own, other, waiting) = (new Tap(new SeatId(1)), new Tap(new SeatId(2)), new Tap(new SeatId(4)));
+        void Comes2(Tap tap) { _stage.Add(tap); _stage.Show(tap, [new Wish(new SeatId(1), 700, Wish.Screen)]); }
+        foreach (var tap in new[] { own, other, waiting }) Comes2(tap);
+        void Is(ScreenRow? screen) => _stage.Follow(new StageChange(false, null, [Inside(1, screen: screen)]));
+        void Sends3(byte data, bool isKey = true) => Sends(sender, browser.Numbers[2], Service.Screen, data, isKey: isKey);
+        byte[] Of(Tap tap) => [.. tap.Taken.Where(frame => frame.Source == "screen").Select(frame => frame.Data)];
+
+        Sends3(1);
+        Is(new ScreenRow(Shown: false, Held: false));
+        Sends3(2);
+        Of(own).ShouldBe([2]);
+        Of(other).ShouldBeEmpty();
+        Is(new ScreenRow(Shown: true, Held: false));
+        Of(other).ShouldBeEmpty("what stood there before it was shown is nobody's");
+        Sends3(3);
+        Sends3(4, isKey: false);
+        Is(new ScreenRow(Shown: true, Held: true));
+        Sends3(5);
+        Of(other).ShouldBe([3, 4]);
+        // Whoever comes while it stands still has it at once.
+        var late = new Tap(new SeatId(3));
+        Comes2(late);
+        Of(late).ShouldBe([3, 4]);
+        Is(new ScreenRow(Shown: true, Held: false));
+        Sends3(6);
+        Of(other).ShouldBe([3, 4, 6]);
+        Of(late).ShouldBe([3, 4, 6]);
+        Is(new ScreenRow(Shown: false, Held: false));
+        Sends3(7);
+        Is(null);
+        Sends3(8);
+        Of(other).ShouldBe([3, 4, 6]);
+        Of(own).ShouldBe([2, 3, 4, 6, 7]);
+        Of(waiting).ShouldBeEmpty();
+        // A camera that calls itself a screen, and the other way round, are nobody's.
+        var (liar, lies) = Comes(2, _camera with { Source = Wish.Screen }, _screen with { Source = Wish.Camera });
+        _stage.Follow(new StageChange(false, null, [Inside(2, screen: new ScreenRow(Shown: true, Held: false))]));
+        _stage.Show(late, [new Wish(new SeatId(2), 700, Wish.Screen), new Wish(new SeatId(2), 700)]);
+        late.Taken.Clear();
+        Sends(liar, lies.Numbers[0], Service.Camera, 1);
+        Sends(liar, lies.Numbers[1], Service.Screen, 1);
+        late.Taken.ShouldBeEmpty();
     }
 
     [Fact]

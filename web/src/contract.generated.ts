@@ -29,7 +29,7 @@ export type CallIn = { name: string; email: string | null; role: Role; }
 
 export type CalledIn = { link: string; sent: boolean; }
 
-export type Capability = 'adjourn' | 'giveRoles' | 'handOver' | 'keepChat' | 'keepDoor' | 'keepFloor' | 'keepRunSheet' | 'keepTime' | 'muteOthers' | 'raiseHand' | 'react' | 'remove' | 'renameOthers' | 'renameSelf' | 'seeChat' | 'seePeople' | 'setOrders' | 'setPicture' | 'showCamera' | 'speak' | 'takeBack' | 'turnCamerasOff' | 'writeToAll' | 'writeToBench' | 'writeToOne'
+export type Capability = 'adjourn' | 'exhibit' | 'giveRoles' | 'handOver' | 'keepChat' | 'keepDoor' | 'keepExhibits' | 'keepFloor' | 'keepRunSheet' | 'keepTime' | 'muteOthers' | 'raiseHand' | 'react' | 'remove' | 'renameOthers' | 'renameSelf' | 'seeChat' | 'seePeople' | 'setOrders' | 'setPicture' | 'showCamera' | 'speak' | 'takeBack' | 'turnCamerasOff' | 'writeToAll' | 'writeToBench' | 'writeToOne'
 
 export type ChatFacet = { putUp: MessageRow | null; }
 
@@ -70,6 +70,10 @@ export type DoorPhase = 'notOpen' | 'open' | 'over'
 export type EntryKind = 'enterAsHost' | 'enterAsDeputy' | 'walkIn' | 'announce'
 
 export type EraseWish = { name: string | null; email: string | null; }
+
+export type ExhibitKind = 'screen'
+
+export type ExhibitRow = { number: number; letter: string; kind: ExhibitKind; title: string; by: number; byName: string; since: number; held: boolean; shown: boolean; }
 
 export type Exit = 'left' | 'declined' | 'removed' | 'removedForGood' | 'visitOver'
 
@@ -145,7 +149,7 @@ export type MatchReason = 'personalLink' | 'sameName' | 'wordsInOtherOrder' | 'j
 
 export type Me = { id: string | null; name: string | null; email: string | null; token: string; keeper: boolean; setUp: boolean; openDemo: boolean; settings: string | null; }
 
-export type MeRow = { v: number; seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; hand: number | null; state: State | null; may: readonly Capability[]; }
+export type MeRow = { v: number; seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; hand: number | null; state: State | null; may: readonly Capability[]; exhibits: readonly ExhibitRow[]; }
 
 export type MessageRow = { number: number; at: number; from: number; name: string | null; role: Role; to: Recipient; toName: string | null; text: string; question: Question; edited: boolean; deleted: Deletion; }
 
@@ -163,7 +167,7 @@ export type OpenNow = { title: string | null; }
 
 export type OpenedSitting = { sitting: string; link: string; }
 
-export type Order = 'speak' | 'showCamera' | 'rename' | 'seePeople' | 'writeToAll' | 'writeToBench' | 'writeToOne' | 'seeChat' | 'react'
+export type Order = 'speak' | 'showCamera' | 'rename' | 'seePeople' | 'writeToAll' | 'writeToBench' | 'writeToOne' | 'seeChat' | 'react' | 'exhibit'
 
 export type OutboxPage = { row: OutboxRow; text: string; calendar: string | null; }
 
@@ -205,7 +209,7 @@ export type ReadLine = { number: number; text: string; line: DocketRow; flaw: st
 
 export type ReadingRow = { command: SeatCommand | null; misreading: Misreading | null; about: string | null; completions: readonly string[]; foresight: ForesightRow | null; }
 
-export type Reason = 'alreadyOpen' | 'barred' | 'benchNotExcepted' | 'cameraNotAllowed' | 'changedSince' | 'chatHidden' | 'doorLocked' | 'endOutOfRange' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noRunSheet' | 'noStates' | 'noSuchItem' | 'noSuchMessage' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notYourMessage' | 'nothingToTakeBack' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'outOfReach' | 'reactionsOff' | 'renameNotAllowed' | 'roleNotGiven' | 'sittingFull' | 'sittingOver' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooLong' | 'tooMany' | 'tooManyEdits' | 'tooManyInFront' | 'wordsTooLong' | 'writingNotAllowed'
+export type Reason = 'alreadyOpen' | 'barred' | 'benchNotExcepted' | 'cameraNotAllowed' | 'changedSince' | 'chatHidden' | 'doorLocked' | 'endOutOfRange' | 'exhibitsNotAllowed' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noRunSheet' | 'noScreenOpen' | 'noStates' | 'noSuchExhibit' | 'noSuchItem' | 'noSuchMessage' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notYourExhibit' | 'notYourMessage' | 'nothingShown' | 'nothingToTakeBack' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'outOfReach' | 'reactionsOff' | 'renameNotAllowed' | 'roleNotGiven' | 'screenIsOpen' | 'shelfFull' | 'sittingFull' | 'sittingOver' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooLong' | 'tooMany' | 'tooManyEdits' | 'tooManyInFront' | 'tooManyScreens' | 'wordsTooLong' | 'writingNotAllowed'
 
 export type Recess = { words: string; since: number; until: number | null; endsItself: boolean; }
 
@@ -233,6 +237,7 @@ export type SeatCommand =
   | { do: 'callRecess'; words: string; minutes?: number | null; endsItself?: boolean; }
   | { do: 'camerasOff'; seats: readonly number[]; }
   | { do: 'clearStates'; }
+  | { do: 'closeExhibit'; exhibit: number; }
   | { do: 'closeMicrophone'; }
   | { do: 'decline'; seats: readonly number[]; words?: string | null; }
   | { do: 'deleteMessage'; message: number; }
@@ -244,6 +249,7 @@ export type SeatCommand =
   | { do: 'giveFloor'; seat?: number | null; seconds?: number | null; }
   | { do: 'giveRole'; seats: readonly number[]; role: Role; }
   | { do: 'handOver'; to: number; }
+  | { do: 'holdScreen'; on: boolean; }
   | { do: 'leave'; successor?: number | null; }
   | { do: 'lockDoor'; words: string; lateWait: boolean; }
   | { do: 'lowerHand'; }
@@ -254,6 +260,7 @@ export type SeatCommand =
   | { do: 'next'; }
   | { do: 'nextItem'; }
   | { do: 'openMicrophone'; }
+  | { do: 'openScreen'; title?: string; }
   | { do: 'putInFront'; seats: readonly number[]; }
   | { do: 'putUp'; message: number | null; }
   | { do: 'raiseHand'; }
@@ -271,7 +278,9 @@ export type SeatCommand =
   | { do: 'setRunSheet'; items: readonly Item[]; }
   | { do: 'setState'; to: State | null; }
   | { do: 'setSuccession'; seconds: number | null; }
+  | { do: 'showExhibit'; exhibit: number; beside?: boolean; }
   | { do: 'takeBack'; of?: number | null; }
+  | { do: 'takeDown'; exhibit?: number | null; }
   | { do: 'takeFloor'; }
   | { do: 'takePreset'; name: string; door: DoorMode; orders: StandingOrders; }
   | { do: 'turnCamera'; on: boolean; }
@@ -299,6 +308,8 @@ export type SetUpWish = { code: string | null; name: string | null; email: strin
 
 export type SettingsWish = { settings: string | null; language: string | null; }
 
+export type ShelfFacet = { exhibits: readonly ExhibitRow[]; }
+
 export type ShiftRow = { capability: Capability; gains: boolean; count: number; names: readonly string[]; }
 
 export type Sign = 'agreed' | 'thanks' | 'applause' | 'laughing'
@@ -311,11 +322,11 @@ export type SignRow = { sign: Sign; count: number; names: readonly string[]; }
 
 export type SignedIn = { codeNeeded: boolean; }
 
-export type SittingRow = { session?: SessionFacet; door?: DoorFacet; counts?: CountsFacet; visits?: VisitsFacet; orders?: StandingOrders; floor?: FloorFacet; hands?: HandsFacet; chat?: ChatFacet; picture?: PictureFacet; time?: TimeFacet; business?: BusinessFacet; items?: ItemsFacet; takeBack?: TakeBackFacet; takeable?: TakeableFacet; }
+export type SittingRow = { session?: SessionFacet; door?: DoorFacet; counts?: CountsFacet; visits?: VisitsFacet; orders?: StandingOrders; floor?: FloorFacet; hands?: HandsFacet; chat?: ChatFacet; picture?: PictureFacet; time?: TimeFacet; shelf?: ShelfFacet; business?: BusinessFacet; items?: ItemsFacet; takeBack?: TakeBackFacet; takeable?: TakeableFacet; }
 
 export type SlotRow = { session: string; title: string; name: string; slot: number; minutes: number; answer: Answer; }
 
-export type StandingOrders = { speak: Audience; showCamera: Audience; rename: Audience; seePeople: Audience; writeToAll: Audience; writeToBench: Audience; writeToOne: Audience; seeChat: Audience; react: Audience; }
+export type StandingOrders = { speak: Audience; showCamera: Audience; rename: Audience; seePeople: Audience; writeToAll: Audience; writeToBench: Audience; writeToOne: Audience; seeChat: Audience; react: Audience; exhibit: Audience; }
 
 export type State = 'following' | 'lostYou' | 'cannotHear' | 'done' | 'backSoon'
 
@@ -343,7 +354,7 @@ export type ToBrowser =
   | { type: 'speaker'; seat: number | null; }
   | { type: 'wanted'; tracks: readonly number[]; }
 
-export type Topic = 'door' | 'people' | 'microphones' | 'cameras' | 'orders' | 'floor' | 'chat' | 'picture' | 'runSheet' | 'time' | 'connections'
+export type Topic = 'door' | 'people' | 'microphones' | 'cameras' | 'orders' | 'floor' | 'chat' | 'picture' | 'runSheet' | 'time' | 'connections' | 'exhibits'
 
 export type TracesRow = { names: readonly string[]; contacts: number; lines: number; messages: number; sittings: number; running: number; }
 
@@ -363,4 +374,4 @@ export type VisitsFacet = { hasSlots: boolean; next: number | null; nextSlot: nu
 
 export type WholeView = { v: number; viewer: Viewer; sitting: SittingRow; seats: readonly SeatRow[]; ledger: readonly LedgerRow[]; }
 
-export type WishedPicture = { seat: number; height: number; }
+export type WishedPicture = { seat: number; height: number; source: string; }

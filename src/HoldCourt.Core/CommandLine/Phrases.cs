@@ -31,7 +31,7 @@ public static class Phrases
     private static readonly ImmutableArray<Vocabulary> _topics =
     [
         AdmissionPhrases.All, DocketPhrases.All, PeoplePhrases.All, OrderPhrases.All, FloorPhrases.All, SignPhrases.All,
-        ChatPhrases.All, PicturePhrases.All, TimingPhrases.All, RunSheetPhrases.All, LedgerPhrases.All
+        ChatPhrases.All, PicturePhrases.All, ExhibitPhrases.All, TimingPhrases.All, RunSheetPhrases.All, LedgerPhrases.All
     ];
 
     private static readonly Dictionary<string, Choice> _choices = _topics.SelectMany(topic => topic.Choices)
@@ -52,6 +52,7 @@ public static class Phrases
         "length" => new Length(),
         "number" => new WholeNumber(),
         "item" => new AnItem(),
+        "exhibit" => new AnExhibit(),
         "preset" => new APreset(),
         "text" => new FreeText(),
         _ => new OneOf([.. _choices[name].Words.Select(one => (one.Words.In(language), one.Value))])

@@ -191,6 +191,26 @@ internal sealed record AnItem : Slot
     private static ImmutableArray<Item> ItemsFor(Scope scope) => scope.Knows(Matter.Books) ? scope.Sitting.RunSheet.Items : [];
 }
 
+/// <summary>An exhibit that stands on the shelf, by its letter or the beginning of its title.</summary>
+internal sealed record AnExhibit : Slot
+{
+    public override object? Read(Scope scope, string words, out Misreading misreading)
+    {
+        misreading = Misreading.Unfinished;
+        if (words.Length == 0) return null;
+        var exhibits = ExhibitsFor(scope).ToList();
+        return (exhibits.Find(one => one.Letter.Equals(words, StringComparison.OrdinalIgnoreCase))
+            ?? exhibits.Find(one => one.Title.StartsWith(words, StringComparison.OrdinalIgnoreCase)))?.Number;
+    }
+
+    public override IEnumerable<string> Complete(Scope scope, string words) =>
+        ExhibitsFor(scope).SelectMany(one => one.Title.Length > 0 ? [one.Letter, one.Title] : new[] { one.Letter })
+            .Where(name => name.StartsWith(words, StringComparison.OrdinalIgnoreCase));
+
+    private static IEnumerable<Exhibit> ExhibitsFor(Scope scope) =>
+        scope.Sitting.Shelf.Open.Where(exhibit => scope.Knows(new Matter.OfExhibit(exhibit)));
+}
+
 /// <summary>Orders that are kept under a name.</summary>
 internal sealed record APreset : Slot
 {

@@ -4,14 +4,17 @@ namespace HoldCourt.Core.Media;
 /// <param name="Height">How high the picture stands on the screen, in CSS pixels, 0 to 4320.</param>
 public readonly record struct Wish(SeatId Sender, int Height, string Source = Wish.Camera)
 {
-    public const string Camera = "camera";
+    public const string Camera = "camera", Screen = "screen";
+
+    /// <summary>How the frames of its source are treated.</summary>
+    public Service Service => Source == Screen ? Service.Screen : Service.Camera;
 }
 
 /// <summary>Who may be heard and seen by whom, and how sharp.</summary>
 public static class ForwardingPlan
 {
     /// <summary>Bits a second that a layer costs a receiver at most.</summary>
-    public const int ThumbCost = 60_000, FullCost = 500_000, VoiceCost = 28_000;
+    public const int ThumbCost = 60_000, FullCost = 500_000, VoiceCost = 28_000, ScreenCost = 1_500_000;
 
     /// <summary>Pictures lower than this are well served by the thumb layer (90 lines).</summary>
     public const int FullFrom = 150;
@@ -30,7 +33,8 @@ public static class ForwardingPlan
 
     /// <summary>
     /// The layer of each picture wished for: every picture gets a thumb in the order of its size while the capacity
-    /// lasts, then the largest are raised to full. A greedy choice by usefulness for each bit, which is within one
+    /// lasts, then the largest are raised to full. A screen has one layer, which always goes, and leaves half of what there is to
+    /// people. A greedy choice by usefulness for each bit, which is within one
     /// picture of the best sum, since all thumbs cost the same and all raises cost the same.
     /// </summary>
     /// <param name="wishes">For pictures that may be seen.</param>
@@ -42,6 +46,12 @@ public static class ForwardingPlan
         var seen = wishes.Where(wish => wish.Height > 0)
             .OrderByDescending(wish => wish.Height).ThenBy(wish => wish.Sender).DistinctBy(wish => (wish.Sender, wish.Source))
             .Take(MostPictures).ToList();
+        foreach (var screen in seen.Where(wish => wish.Service == Service.Screen))
+        {
+            left -= Math.Min(ScreenCost, left / 2);
+            layers[(screen.Sender, screen.Source)] = Layer.Full;
+        }
+        seen.RemoveAll(wish => wish.Service == Service.Screen);
         foreach (var wish in seen)
         {
             if (left < ThumbCost) break;

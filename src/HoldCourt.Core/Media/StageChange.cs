@@ -7,18 +7,31 @@ namespace HoldCourt.Core.Media;
 /// <param name="Receives">Hears and sees others.</param>
 /// <param name="Heard">What the microphone sends is passed on.</param>
 /// <param name="SeenFrom">The viewpoints from which the camera's picture may be seen; none while it is off.</param>
-public sealed record StageRow(SeatId Seat, Viewpoint From, bool Here, bool Receives, bool Heard, ImmutableArray<Viewpoint> SeenFrom)
+/// <param name="Screen">Null while the seat has none open, or rests.</param>
+public sealed record StageRow(
+    SeatId Seat, Viewpoint From, bool Here, bool Receives, bool Heard, ImmutableArray<Viewpoint> SeenFrom, ScreenRow? Screen = null)
 {
     public static StageRow Of(Sitting sitting, Seat seat) => new(
         seat.Id, Knowledge.ViewpointOf(sitting, seat), seat.Place != Place.Gone && sitting.Phase != Phase.Adjourned,
         ForwardingPlan.MayReceive(sitting, seat), ForwardingPlan.MayBeHeard(sitting, seat),
-        ForwardingPlan.MayBeSeen(sitting, seat) ? [.. Viewpoint.All.Where(from => sitting.MayKnow(from, new Matter.Person(seat)))] : []);
+        ForwardingPlan.MayBeSeen(sitting, seat) ? [.. Viewpoint.All.Where(from => sitting.MayKnow(from, new Matter.Person(seat)))] : [],
+        ScreenRow.Of(sitting, seat));
 
     public bool Equals(StageRow? other) =>
         other is not null && (Seat, From, Here, Receives, Heard) == (other.Seat, other.From, other.Here, other.Receives, other.Heard)
-        && SeenFrom.SequenceEqual(other.SeenFrom);
+        && Screen == other.Screen && SeenFrom.SequenceEqual(other.SeenFrom);
 
     public override int GetHashCode() => HashCode.Combine(Seat, From, Here, Receives, Heard, SeenFrom.Length);
+}
+
+/// <summary>A screen that somebody has open: unseen, only they themselves get it.</summary>
+/// <param name="Held">Not a frame more is passed on.</param>
+public sealed record ScreenRow(bool Shown, bool Held)
+{
+    internal static ScreenRow? Of(Sitting sitting, Seat seat) =>
+        sitting.IsRunning && seat.IsSeated && !sitting.Rests(seat) && sitting.Shelf.ScreenOf(seat.Id) is { } screen
+            ? new ScreenRow(sitting.Shelf.IsShown(screen), screen.Held)
+            : null;
 }
 
 /// <summary>
@@ -37,7 +50,8 @@ public sealed record StageChange(bool IsOver, SeatId? Floor, ImmutableArray<Stag
     public static StageChange? Of(Sitting before, Sitting after)
     {
         var touchesAll = before.Phase != after.Phase || before.Orders.SeePeople != after.Orders.SeePeople
-            || before.Turn?.Seat != after.Turn?.Seat || !ReferenceEquals(before.Picture, after.Picture);
+            || before.Turn?.Seat != after.Turn?.Seat || !ReferenceEquals(before.Picture, after.Picture)
+            || !ReferenceEquals(before.Shelf, after.Shelf);
         var rows = ImmutableArray.CreateBuilder<StageRow>();
         foreach (var seat in touchesAll ? after.Seats : after.Seats.ChangedSince(before.Seats).Select(pair => pair.After))
         {
@@ -80,6 +94,13 @@ public sealed record StageState
 
     /// <summary>Somebody at all may see the picture.</summary>
     public bool MayBeSeen(SeatId sender) => !IsOver && _rows.GetValueOrDefault(sender) is { SeenFrom: not [] };
+
+    /// <summary>What the screen sends is passed on.</summary>
+    public bool ScreenGoesOn(SeatId sender) => !IsOver && _rows.GetValueOrDefault(sender) is { Screen: { Held: false } };
+
+    /// <summary>A shown screen is seen by all who see anybody; one that is not, by whoever has it open.</summary>
+    public bool MayGetScreen(SeatId sender, SeatId viewer) =>
+        MayReceive(viewer) && _rows.GetValueOrDefault(sender)?.Screen is { } screen && (screen.Shown || sender == viewer);
 
     public bool MayBeSeen(SeatId sender, SeatId viewer) =>
         sender != viewer && MayReceive(viewer) && MayBeSeen(sender) && _rows[sender].SeenFrom.Contains(_rows[viewer].From);

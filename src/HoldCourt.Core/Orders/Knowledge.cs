@@ -26,6 +26,9 @@ public abstract record Matter
     /// <summary>That somebody is here: the row, the name, the picture.</summary>
     public sealed record Person(Seat Seat) : Matter;
 
+    /// <summary>That something stands on the shelf.</summary>
+    public sealed record OfExhibit(Exhibit Exhibit) : Matter;
+
     /// <summary>What a message says.</summary>
     public sealed record Words(ChatMessage Message) : Matter;
 
@@ -59,6 +62,7 @@ public static class Knowledge
         Matter.Headcount => viewer != Viewer.Attendee,
         Matter.WhatTheBenchKeeps => viewer == Viewer.Bench,
         Matter.Person { Seat: var seat } => viewer == Viewer.Bench || (seat.IsSeated && IsShown(sitting, RoleOf(viewer), seat)),
+        Matter.OfExhibit { Exhibit: var exhibit } => viewer == Viewer.Bench || sitting.Shelf.IsShown(exhibit),
         // Names stay beside what was written by people who have gone.
         Matter.Writer { Message: var message } => viewer == Viewer.Bench || IsShown(sitting, RoleOf(viewer), sitting.Seats[message.From]),
         Matter.Words { Message.To.Reach: Reach.Everyone } =>
@@ -77,6 +81,7 @@ public static class Knowledge
         return matter switch
         {
             Matter.Person { Seat: var other } => other.Id == seat.Id,
+            Matter.OfExhibit { Exhibit: var exhibit } => seat.IsSeated && exhibit.By == seat.Id,
             Matter.Words { Message: var message } => message.From == seat.Id || (seat.IsSeated && IsFor(sitting, seat, message)),
             Matter.Writer { Message: var message } => message.From == seat.Id || (seat.IsSeated && message.To.Seat == seat.Id),
             _ => false
@@ -93,7 +98,7 @@ public static class Knowledge
     /// <summary>Presenters, the bench, and those whom all are to see are seen by all.</summary>
     private static bool IsShown(Sitting sitting, Role viewer, Seat seat) =>
         seat.Role >= Role.Presenter || sitting.Turn?.Seat == seat.Id || sitting.Picture.Front.Contains(seat.Id)
-            || sitting.Orders.Allows(viewer, Order.SeePeople);
+            || sitting.Shelf.ShowsFor(seat.Id) || sitting.Orders.Allows(viewer, Order.SeePeople);
 
     private static Role RoleOf(Viewer viewer) =>
         viewer switch { Viewer.Bench => Role.Deputy, Viewer.Presenter => Role.Presenter, _ => Role.Attendee };

@@ -43,7 +43,8 @@ internal static class OrderPhrases
             ("writing to one person", "czat do jednej osoby", Order.WriteToOne),
             ("reading the chat", "czytanie czatu", Order.SeeChat),
             ("the chat", "czytanie czatu", Order.SeeChat),
-            ("reactions", "reakcje", Order.React)),
+            ("reactions", "reakcje", Order.React),
+            ("exhibits", "eksponaty", Order.Exhibit)),
         Choose("exception",
             ("speak", "mówić", Order.Speak),
             ("show the camera", "pokazywać obraz z kamery", Order.ShowCamera),
@@ -54,6 +55,7 @@ internal static class OrderPhrases
             ("write to all", "pisać do wszystkich", Order.WriteToAll),
             ("write to the bench", "pisać do prezydium", Order.WriteToBench),
             ("write to one person", "pisać do jednej osoby", Order.WriteToOne),
+            ("show exhibits", "pokazywać eksponaty", Order.Exhibit),
             ("show reactions", "pokazywać reakcje", Order.React),
             ("react", "reagować", Order.React))
     ]);

@@ -6,7 +6,7 @@ namespace HoldCourt.Core.Orders;
 public enum Audience { Everyone, Presenters, Bench }
 
 /// <summary>A capability that the orders give by role.</summary>
-public enum Order { Speak, ShowCamera, Rename, SeePeople, WriteToAll, WriteToBench, WriteToOne, SeeChat, React }
+public enum Order { Speak, ShowCamera, Rename, SeePeople, WriteToAll, WriteToBench, WriteToOne, SeeChat, React, Exhibit }
 
 /// <summary>
 /// Who may do what now. <see cref="Audience.Presenters"/> includes the bench. Microphones open to presenters alone are
@@ -15,7 +15,7 @@ public enum Order { Speak, ShowCamera, Rename, SeePeople, WriteToAll, WriteToBen
 public sealed record StandingOrders(
     Audience Speak, Audience ShowCamera, Audience Rename, Audience SeePeople,
     Audience WriteToAll = Audience.Everyone, Audience WriteToBench = Audience.Everyone, Audience WriteToOne = Audience.Everyone,
-    Audience SeeChat = Audience.Everyone, Audience React = Audience.Everyone)
+    Audience SeeChat = Audience.Everyone, Audience React = Audience.Everyone, Audience Exhibit = Audience.Presenters)
 {
     public static StandingOrders Usual { get; } = new(Audience.Everyone, Audience.Everyone, Audience.Everyone, Audience.Everyone);
 
@@ -29,7 +29,8 @@ public sealed record StandingOrders(
         Order.WriteToBench => WriteToBench,
         Order.WriteToOne => WriteToOne,
         Order.SeeChat => SeeChat,
-        _ => React
+        Order.React => React,
+        _ => Exhibit
     };
 
     public StandingOrders With(Order order, Audience audience) => order switch
@@ -42,7 +43,8 @@ public sealed record StandingOrders(
         Order.WriteToBench => this with { WriteToBench = audience },
         Order.WriteToOne => this with { WriteToOne = audience },
         Order.SeeChat => this with { SeeChat = audience },
-        _ => this with { React = audience }
+        Order.React => this with { React = audience },
+        _ => this with { Exhibit = audience }
     };
 
     /// <summary>Every audience is one that exists.</summary>

@@ -61,9 +61,11 @@ public sealed record BenchNote(
 
 /// <summary>One's own part of the state; nobody else gets it.</summary>
 /// <param name="V">The version of the view that it belongs to.</param>
+/// <param name="Exhibits">Those one brought, shown or not.</param>
 public sealed record MeRow(
     long V, SeatId Seat, string Name, Role Role, Viewer Viewer, Place Place, Exit? Exit, string? Words, Instant Since,
-    MicrophoneState Microphone, bool CameraOn, bool Asked, bool Consents, Instant? Hand, State? State, ImmutableArray<Capability> May)
+    MicrophoneState Microphone, bool CameraOn, bool Asked, bool Consents, Instant? Hand, State? State, ImmutableArray<Capability> May,
+    ImmutableArray<ExhibitRow> Exhibits)
 {
     public static MeRow Of(Sitting sitting, Seat seat) => new(
         V: sitting.Sequence,
@@ -81,5 +83,6 @@ public sealed record MeRow(
         Consents: seat.Consents,
         Hand: seat.HandSince,
         State: seat.State,
-        May: [.. Powers.Of(sitting, seat.Id)]);
+        May: [.. Powers.Of(sitting, seat.Id)],
+        Exhibits: ExhibitRow.OwnOf(sitting, seat.Id));
 }

@@ -48,6 +48,7 @@ public sealed record Sitting
     public int? PutUp { get; init; }
 
     public PictureSetting Picture { get; init; } = PictureSetting.Free;
+    public Shelf Shelf { get; init; } = Shelf.Empty;
     public RunSheet RunSheet { get; init; } = RunSheet.None;
 
     /// <summary>Set exactly while <see cref="Phase"/> is <see cref="Phase.Recess"/>.</summary>

@@ -24,6 +24,7 @@ public static class Projection
         Chat = ChatFacet.Of(sitting, from),
         Picture = PictureFacet.Of(sitting, from),
         Time = TimeFacet.Of(sitting, from),
+        Shelf = ShelfFacet.Of(sitting, from),
         Business = BusinessFacet.Of(sitting, from),
         Items = ItemsFacet.Of(sitting, from),
         TakeBack = TakeBackFacet.Of(sitting, from),

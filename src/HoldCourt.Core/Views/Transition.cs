@@ -19,7 +19,8 @@ public sealed class Transition(Sitting before, Sitting after, ImmutableArray<Ent
 
     /// <summary>Rows may be different of seats that are not: what holds for all is another.</summary>
     private bool TouchesAll => before.Orders != after.Orders || before.Turn?.Seat != after.Turn?.Seat || before.Phase != after.Phase
-        || !ReferenceEquals(before.Picture, after.Picture) || !ReferenceEquals(before.Docket, after.Docket);
+        || !ReferenceEquals(before.Picture, after.Picture) || !ReferenceEquals(before.Docket, after.Docket)
+        || !ReferenceEquals(before.Shelf, after.Shelf);
 
     public ViewChange From(Viewpoint from)
     {
@@ -76,6 +77,7 @@ public sealed class Transition(Sitting before, Sitting after, ImmutableArray<Ent
             Chat = New(ChatFacet.Of(before, from), ChatFacet.Of(after, from)),
             Picture = New(PictureFacet.Of(before, from), PictureFacet.Of(after, from)),
             Time = New(TimeFacet.Of(before, from), TimeFacet.Of(after, from)),
+            Shelf = New(ShelfFacet.Of(before, from), ShelfFacet.Of(after, from)),
             Business = New(BusinessFacet.Of(before, from), BusinessFacet.Of(after, from)),
             Items = New(ItemsFacet.Of(before, from), ItemsFacet.Of(after, from)),
             TakeBack = New(TakeBackFacet.Of(before, from), TakeBackFacet.Of(after, from)),

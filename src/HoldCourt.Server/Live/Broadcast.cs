@@ -80,10 +80,15 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
 
     private async Task TellEachTheirOwn(Sitting before, Sitting after, IReadOnlyDictionary<SeatId, string> connections)
     {
-        // A change of phase or orders may change what anybody may do; otherwise only changed seats have news of their own.
+        // A change of phase or orders may change what anybody may do; otherwise only changed seats have news of their own, and those
+        // whose exhibits changed.
         var seats = before.Phase != after.Phase || before.Orders != after.Orders
             ? connections.Keys.Select(id => after.Seats[id])
-            : after.Seats.ChangedSince(before.Seats).Select(pair => pair.After);
+            : after.Seats.ChangedSince(before.Seats).Select(pair => pair.After.Id)
+                .Union(ReferenceEquals(before.Shelf, after.Shelf)
+                    ? []
+                    : before.Shelf.Open.Concat(after.Shelf.Open).Select(exhibit => exhibit.By))
+                .Select(id => after.Seats[id]);
         foreach (var seat in seats)
         {
             if (!connections.TryGetValue(seat.Id, out var connection)) continue;

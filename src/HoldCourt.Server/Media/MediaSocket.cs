@@ -104,8 +104,9 @@ internal sealed class MediaSocket(Stages stages, MediaTickets tickets, SignIns s
             case Describe { Tracks: var tracks } when stage.Describe(sender, tracks):
                 break;
             case Show show:
-                stage.Show(receiver, [.. show.Pictures.Take(ForwardingPlan.MostPictures)
-                    .Select(picture => new Wish(picture.Seat, Math.Clamp(picture.Height, 0, 4_320)))]);
+                stage.Show(receiver, [.. show.Pictures.Where(picture => picture.Source is Wish.Camera or Wish.Screen)
+                    .Take(ForwardingPlan.MostPictures)
+                    .Select(picture => new Wish(picture.Seat, Math.Clamp(picture.Height, 0, 4_320), picture.Source))]);
                 break;
             case AskForKey key:
                 stage.AskForKey(receiver, key.Track);

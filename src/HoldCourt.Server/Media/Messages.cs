@@ -12,7 +12,8 @@ public sealed record Describe(IReadOnlyList<TrackDescription> Tracks) : FromBrow
 /// <summary>What the browser shows, and how high each picture stands, in CSS pixels.</summary>
 public sealed record Show(IReadOnlyList<WishedPicture> Pictures) : FromBrowser;
 
-public sealed record WishedPicture(SeatId Seat, int Height);
+/// <param name="Source">Somebody's camera or screen.</param>
+public sealed record WishedPicture(SeatId Seat, int Height, string Source = Wish.Camera);
 
 /// <summary>The decoder lost its thread and needs a key frame of a track.</summary>
 public sealed record AskForKey(int Track) : FromBrowser;

@@ -47,6 +47,10 @@ internal sealed class Stage(TimeProvider time, Beats beats)
                 .ToList()) receiver.End();
             foreach (var seat in touched.Where(seat => !_state.MayBeHeard(seat)))
                 lock (_voicesGate) _voices.Forget(seat);
+            // What was on a screen before it was shown, or of one that is closed, is kept for nobody.
+            foreach (var row in change.Rows.Where(row => row.Screen is not { Held: true }))
+                if (_senders.TryGetValue(row.Seat, out var shares))
+                    foreach (var track in shares.Tracks) track.LetGo();
             FindListeners();
             Reroute(_routes.Where(pair => touched.Contains(pair.Key.Seat) || pair.Value.Wishes.Any(wish => touched.Contains(wish.Sender)))
                 .Select(pair => pair.Key));
@@ -196,12 +200,15 @@ internal sealed class Stage(TimeProvider time, Beats beats)
         foreach (var receiver in receivers.ToList())
         {
             if (!_routes.TryGetValue(receiver, out var route)) continue;
-            var plan = ForwardingPlan.Allot(route.Wishes.Where(wish => _state.MayBeSeen(wish.Sender, receiver.Seat)), receiver.Capacity);
+            var plan = ForwardingPlan.Allot(route.Wishes.Where(wish => wish.Service == Service.Screen
+                ? _state.MayGetScreen(wish.Sender, receiver.Seat)
+                : _state.MayBeSeen(wish.Sender, receiver.Seat)), receiver.Capacity);
             foreach (var (seat, source) in route.Plan.Keys.Union(plan.Keys))
             {
                 if (!_senders.TryGetValue(seat, out var sender)) continue;
                 var layer = plan.GetValueOrDefault((seat, source));
-                foreach (var track in sender.Tracks.Where(track => track.What.Source == source && track.What.Service == Service.Camera))
+                var service = new Wish(seat, 0, source).Service;
+                foreach (var track in sender.Tracks.Where(track => track.What.Source == source && track.What.Service == service))
                     Set(track, receiver, track.What.Layer == layer);
             }
             route.Plan = plan;
@@ -209,12 +216,15 @@ internal sealed class Stage(TimeProvider time, Beats beats)
         TellWanted();
     }
 
-    private static void Set(Track track, IReceiver receiver, bool gets)
+    private void Set(Track track, IReceiver receiver, bool gets)
     {
         if (track.Receivers.Contains(receiver) == gets) return;
         if (gets)
         {
             receiver.AwaitKey(track.Id);
+            // Of what stands still no new key frame comes.
+            if (track.What.Service == Service.Screen && !_state.ScreenGoesOn(track.Owner))
+                foreach (var (frame, isKey) in track.Kept) receiver.Take(track, frame, isKey);
             track.Receivers = [.. track.Receivers, receiver];
             track.AskForKey();
         }
@@ -262,12 +272,11 @@ internal sealed class Stage(TimeProvider time, Beats beats)
         return true;
     }
 
-    /// <summary>Nobody has leave to show a screen yet.</summary>
     private bool MayPass(SeatId sender, Service service) => service switch
     {
         Service.Voice => _state.MayBeHeard(sender),
         Service.Camera => _state.MayBeSeen(sender),
-        _ => false
+        _ => _state.ScreenGoesOn(sender)
     };
 
     private void ForwardVoice(SeatId seat, Track track, FrameHeader header, ReadOnlySpan<byte> frame)
@@ -305,6 +314,7 @@ internal sealed class Stage(TimeProvider time, Beats beats)
         var receivers = track.Receivers;
         if (receivers is []) return;
         var shared = frame.ToArray();
+        if (header.Service == Service.Screen) track.Keep(shared, header.IsKey);
         var needsKey = false;
         foreach (var receiver in receivers) needsKey |= !receiver.Take(track, shared, header.IsKey);
         MediaMeter.Forwarded.Add(receivers.Length);

@@ -1,9 +1,18 @@
+using System.Collections.Immutable;
+
 namespace HoldCourt.Server.Media;
 
 /// <summary>One stream of encoded chunks of one sender.</summary>
 internal sealed class Track(ushort id, SeatId owner, TrackDescription what, IPublisher publisher, TimeProvider time)
 {
     private static readonly TimeSpan _leastBetweenKeys = TimeSpan.FromMilliseconds(400);
+
+    /// <summary>Most that is kept of a screen, in bytes; beyond it nothing is kept up to the next key frame.</summary>
+    private const int MostKept = 4_000_000;
+
+    private readonly Lock _keptGate = new();
+    private ImmutableList<(byte[] Frame, bool IsKey)> _kept = [];
+    private int _keptBytes;
     private long _askedAt;
 
     public ushort Id => id;
@@ -12,6 +21,28 @@ internal sealed class Track(ushort id, SeatId owner, TrackDescription what, IPub
 
     /// <summary>Who gets its pictures now; replaced as a whole, so that it is read without a lock.</summary>
     public IReceiver[] Receivers { get; set; } = [];
+
+    /// <summary>What makes the picture as it stands: the newest key frame, and what came after it.</summary>
+    public IReadOnlyList<(byte[] Frame, bool IsKey)> Kept
+    {
+        get { lock (_keptGate) return _kept; }
+    }
+
+    public void Keep(byte[] frame, bool isKey)
+    {
+        lock (_keptGate)
+        {
+            if (isKey) (_kept, _keptBytes) = ([], 0);
+            else if (_kept.Count == 0) return;
+            _keptBytes += frame.Length;
+            _kept = _keptBytes > MostKept ? [] : _kept.Add((frame, isKey));
+        }
+    }
+
+    public void LetGo()
+    {
+        lock (_keptGate) (_kept, _keptBytes) = ([], 0);
+    }
 
     /// <summary>Asks the sender for a key frame, at most once in 400 ms however many ask.</summary>
     public void AskForKey()

@@ -1,7 +1,7 @@
 import type { SeatCommand } from '../contract.generated'
 
 /** What can change about oneself by one's own hand as well as by another's. */
-export type Own = 'microphone' | 'camera' | 'hand' | 'floor' | 'name'
+export type Own = 'microphone' | 'camera' | 'hand' | 'floor' | 'name' | 'screen'
 
 const all: readonly Own[] = ['microphone', 'camera', 'hand', 'floor', 'name']
 
@@ -19,6 +19,12 @@ function takes(command: SeatCommand): readonly Own[] {
       return ['floor', 'hand', 'microphone']
     case 'rename':
       return ['name']
+    case 'openScreen':
+    case 'showExhibit':
+    case 'holdScreen':
+    case 'takeDown':
+    case 'closeExhibit':
+      return ['screen']
     case 'giveFloor':
     case 'takeFloor':
     case 'nextItem':

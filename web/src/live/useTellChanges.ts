@@ -63,6 +63,7 @@ export function useTellChanges() {
           : []),
         ...(earlier.session.phase !== 'recess' && now.session.phase === 'recess' ? [t('news.recess')] : []),
         ...(earlier.session.phase === 'recess' && now.session.phase === 'inSession' ? [t('news.resumed')] : []),
+        ...shownAnew(earlier, now, self).map((one) => t('news.shown', { name: one.byName, letter: one.letter })),
         ...(self.viewer !== 'bench' && earlier.door.locked !== now.door.locked
           ? [t(now.door.locked ? 'news.locked' : 'news.unlocked')]
           : []),
@@ -78,6 +79,12 @@ export function useTellChanges() {
     }
   }, [me, sitting, t])
 }
+
+/** What others show since just now. */
+const shownAnew = (earlier: Sitting, now: Sitting, self: MeRow) =>
+  now.shelf.exhibits.filter(
+    (one) => one.shown && one.by !== self.seat && !earlier.shelf.exhibits.some((was) => was.shown && was.number === one.number),
+  )
 
 /** Stands for the sentence about what one may do, until it is said. */
 const mayMark = '\u0000may'

@@ -2,7 +2,7 @@ import { create } from 'zustand'
 import { useLive } from '../live/store'
 import captureUrl from './capture.worklet.ts?worker&url'
 import { openCamera, openMicrophone, toSpeaker, type DeviceFailure } from './devices'
-import type { FromWorker, ToWorker } from './messages'
+import type { FromWorker, Source, ToWorker } from './messages'
 import playbackUrl from './playback.worklet.ts?worker&url'
 import { profile } from './profile'
 
@@ -17,6 +17,8 @@ export const useMedia = create<{
   sound: 'on' | 'blocked' | 'silent'
   speaker: number | null
   ownCamera: MediaStream | null
+  /** One's own screen as the browser gives it. */
+  ownScreen: MediaStream | null
   /** Samples come out of the microphone; null while that is not known yet. */
   sounds: boolean | null
   failure: { camera: DeviceFailure | null; microphone: DeviceFailure | 'Mute' | null }
@@ -27,6 +29,7 @@ export const useMedia = create<{
   sound: 'on',
   speaker: null,
   ownCamera: null,
+  ownScreen: null,
   sounds: null,
   failure: { camera: null, microphone: null },
 }))
@@ -62,8 +65,12 @@ class Engine {
   private cameraTurn = 0
   /** What the worker reads: a copy of the camera's track, which has to be stopped by itself. */
   private cameraCopy: MediaStreamTrack | null = null
-  private readonly canvases = new Map<number, Set<HTMLCanvasElement>>()
-  private readonly newest = new Map<number, VideoFrame>()
+  private screenVideo: HTMLVideoElement | null = null
+  private whenHeld: (() => void) | null = null
+  private readonly canvases = new Map<string, { seat: number; source: Source; on: Set<HTMLCanvasElement> }>()
+  private readonly newest = new Map<string, VideoFrame>()
+  /** A screen that stands still sends nothing more, so what it showed last is kept for a canvas that comes later. */
+  private readonly still = new Map<string, VideoFrame>()
   private readonly levels = new Map<number, Set<(level: number) => void>>()
   private readonly diagnostics: Diagnostics = { pictures: {}, played: {} }
   private painting = false
@@ -87,6 +94,7 @@ class Engine {
     this.post({ do: 'close' })
     this.setMicrophone(false)
     this.setCamera(false)
+    this.stopScreen()
     useMedia.setState({ up: false, interrupted: false, slow: false, speaker: null })
   }
 
@@ -128,18 +136,71 @@ class Engine {
     }
   }
 
+  /**
+   * Lets the reader choose a screen, a window or a tab.
+   *
+   * @returns null when nothing was chosen, or the browser did not let it
+   */
+  async pickScreen(): Promise<MediaStream | null> {
+    return navigator.mediaDevices
+      .getDisplayMedia({ video: { width: { max: 1920 }, height: { max: 1080 }, frameRate: { max: 30 } }, audio: false })
+      .catch(() => null)
+  }
+
+  /** Sends what was chosen, as far as the sitting lets it, until it ends by itself or is stopped. */
+  startScreen(stream: MediaStream, onEnd: () => void) {
+    this.stopScreen()
+    this.start()
+    const track = stream.getVideoTracks()[0]!
+    track.contentHint = 'text'
+    track.onended = () => {
+      if (useMedia.getState().ownScreen !== stream) return
+      this.stopScreen()
+      onEnd()
+    }
+    if ('MediaStreamTrackProcessor' in window) {
+      const frames = new MediaStreamTrackProcessor({ track, maxBufferSize: 2 }).readable
+      this.post({ do: 'screen', frames }, [frames])
+    } else {
+      this.screenVideo = this.readThroughVideo(
+        stream,
+        (video) => this.screenVideo === video,
+        (frame) => this.post({ do: 'screenFrame', frame }, [frame]),
+      )
+    }
+    useMedia.setState({ ownScreen: stream })
+  }
+
+  stopScreen() {
+    stop(useMedia.getState().ownScreen)
+    this.screenVideo = null
+    this.post({ do: 'screen', frames: null })
+    useMedia.setState({ ownScreen: null })
+  }
+
+  /** Nothing more is sent of the screen, or it goes on. Resolves when what stands there then is on its way. */
+  holdScreen(on: boolean): Promise<void> {
+    this.post({ do: 'hold', on })
+    return on ? new Promise((held) => (this.whenHeld = held)) : Promise.resolve()
+  }
+
   /** Paints a seat's pictures onto a canvas until the returned function is called. */
-  show(seat: number, canvas: HTMLCanvasElement): () => void {
-    const canvases = this.canvases.get(seat) ?? new Set()
-    this.canvases.set(seat, canvases.add(canvas))
+  show(seat: number, canvas: HTMLCanvasElement, source: Source = 'camera'): () => void {
+    const key = keyOf(seat, source)
+    const canvases = this.canvases.get(key)?.on ?? new Set<HTMLCanvasElement>()
+    this.canvases.set(key, { seat, source, on: canvases.add(canvas) })
+    const still = this.still.get(key)
+    if (still) paint(canvas, still)
     this.wishSoon()
     const watcher = new ResizeObserver(() => this.wishSoon())
     watcher.observe(canvas)
     return () => {
       watcher.disconnect()
       canvases.delete(canvas)
-      if (canvases.size === 0) this.canvases.delete(seat)
+      if (canvases.size === 0) this.canvases.delete(key)
       this.wishSoon()
+      // A moment later, since a tile that changes its place is taken away and put up again.
+      setTimeout(() => !this.canvases.has(key) && this.forget(key), 1000)
     }
   }
 
@@ -208,16 +269,20 @@ class Engine {
         if (this.ticket) this.openLater()
         return
       case 'ended':
-        for (const seat of message.seats) {
-          this.newest.get(seat)?.close()
-          this.newest.delete(seat)
-        }
+        for (const { seat, source } of message.pictures) this.forget(keyOf(seat, source))
         return
-      case 'picture':
-        this.diagnostics.pictures[message.seat] = (this.diagnostics.pictures[message.seat] ?? 0) + 1
-        this.newest.get(message.seat)?.close()
-        this.newest.set(message.seat, message.frame)
+      case 'picture': {
+        const key = keyOf(message.seat, message.source)
+        if (message.source === 'camera')
+          this.diagnostics.pictures[message.seat] = (this.diagnostics.pictures[message.seat] ?? 0) + 1
+        this.newest.get(key)?.close()
+        this.newest.set(key, message.frame)
         return this.paintSoon()
+      }
+      case 'held':
+        this.whenHeld?.()
+        this.whenHeld = null
+        return
       case 'speaker':
         return useMedia.setState({ speaker: message.seat })
       case 'slow':
@@ -236,16 +301,23 @@ class Engine {
     this.painting = true
     requestAnimationFrame(() => {
       this.painting = false
-      for (const [seat, frame] of this.newest) {
-        this.canvases.get(seat)?.forEach((canvas) => {
-          if (canvas.width !== frame.displayWidth) canvas.width = frame.displayWidth
-          if (canvas.height !== frame.displayHeight) canvas.height = frame.displayHeight
-          canvas.getContext('2d', { alpha: false })?.drawImage(frame, 0, 0)
-        })
-        frame.close()
+      for (const [key, frame] of this.newest) {
+        const shown = this.canvases.get(key)
+        shown?.on.forEach((canvas) => paint(canvas, frame))
+        if (shown?.source === 'screen') {
+          this.still.get(key)?.close()
+          this.still.set(key, frame)
+        } else frame.close()
       }
       this.newest.clear()
     })
+  }
+
+  private forget(key: string) {
+    for (const pictures of [this.newest, this.still]) {
+      pictures.get(key)?.close()
+      pictures.delete(key)
+    }
   }
 
   private wishSoon() {
@@ -253,9 +325,10 @@ class Engine {
     this.wishing = true
     setTimeout(() => {
       this.wishing = false
-      const pictures = [...this.canvases].map(([seat, canvases]) => ({
+      const pictures = [...this.canvases.values()].map(({ seat, source, on }) => ({
         seat,
-        height: Math.round(Math.max(...[...canvases].map((canvas) => canvas.clientHeight))),
+        source,
+        height: Math.round(Math.max(...[...on].map((canvas) => canvas.clientHeight))),
       }))
       this.post({ do: 'wish', pictures })
     }, 50)
@@ -322,7 +395,13 @@ class Engine {
       this.cameraCopy = track.clone()
       const frames = new MediaStreamTrackProcessor({ track: this.cameraCopy, maxBufferSize: 2 }).readable
       this.post({ do: 'camera', frames }, [frames])
-    } else this.readThroughVideo(stream)
+    } else {
+      this.cameraVideo = this.readThroughVideo(
+        stream,
+        (video) => this.cameraVideo === video,
+        (frame) => this.post({ do: 'cameraFrame', frame }, [frame]),
+      )
+    }
     useMedia.setState(({ failure }) => ({ ownCamera: stream, failure: { ...failure, camera: null } }))
   }
 
@@ -330,22 +409,22 @@ class Engine {
    * The way for browsers without a track processor: a video element that is not shown, frame by frame. A page that is
    * not painted is told of no frames, and then sends one a second.
    */
-  private readThroughVideo(stream: MediaStream) {
+  private readThroughVideo(
+    stream: MediaStream,
+    isHeld: (video: HTMLVideoElement) => boolean,
+    take: (frame: VideoFrame) => void,
+  ): HTMLVideoElement {
     const video = document.createElement('video')
     video.muted = true
     video.srcObject = stream
-    // Held here: an element that nothing holds may be collected while it plays.
-    this.cameraVideo = video
     void video.play()
     let timer: ReturnType<typeof setTimeout>
     const next = () => {
       clearTimeout(timer)
       video.cancelVideoFrameCallback(asked)
-      if (this.cameraVideo !== video || !stream.active) return
-      if (video.readyState >= HTMLMediaElement.HAVE_CURRENT_DATA) {
-        const frame = new VideoFrame(video, { timestamp: performance.now() * 1000 })
-        this.post({ do: 'cameraFrame', frame }, [frame])
-      }
+      if (!isHeld(video) || !stream.active) return
+      if (video.readyState >= HTMLMediaElement.HAVE_CURRENT_DATA)
+        take(new VideoFrame(video, { timestamp: performance.now() * 1000 }))
       wait()
     }
     let asked = 0
@@ -354,6 +433,8 @@ class Engine {
       timer = setTimeout(next, 1000)
     }
     wait()
+    // Whoever asked for it holds it: an element that nothing holds may be collected while it plays.
+    return video
   }
 
   private stopCamera() {
@@ -383,6 +464,14 @@ class Engine {
   private post(message: ToWorker, transfer: Transferable[] = []) {
     this.worker?.postMessage(message, transfer)
   }
+}
+
+const keyOf = (seat: number, source: string) => `${seat} ${source}`
+
+function paint(canvas: HTMLCanvasElement, frame: VideoFrame) {
+  if (canvas.width !== frame.displayWidth) canvas.width = frame.displayWidth
+  if (canvas.height !== frame.displayHeight) canvas.height = frame.displayHeight
+  canvas.getContext('2d', { alpha: false })?.drawImage(frame, 0, 0)
 }
 
 const stop = (stream: MediaStream | null | undefined) => stream?.getTracks().forEach((track) => track.stop())

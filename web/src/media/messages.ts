@@ -1,5 +1,8 @@
 import type { Profile } from './profile'
 
+/** Of somebody's pictures: the camera's, or the screen's. */
+export type Source = 'camera' | 'screen'
+
 /** What the page says to the media worker. */
 export type ToWorker =
   | { do: 'open'; url: string }
@@ -8,16 +11,21 @@ export type ToWorker =
   | { do: 'microphone'; port: MessagePort | null }
   | { do: 'camera'; frames: ReadableStream<VideoFrame> | null }
   | { do: 'cameraFrame'; frame: VideoFrame }
+  | { do: 'screen'; frames: ReadableStream<VideoFrame> | null }
+  | { do: 'screenFrame'; frame: VideoFrame }
+  | { do: 'hold'; on: boolean }
   | { do: 'speaker'; port: MessagePort }
-  | { do: 'wish'; pictures: { seat: number; height: number }[] }
+  | { do: 'wish'; pictures: { seat: number; height: number; source: Source }[] }
 
 /** What the media worker says to the page. */
 export type FromWorker =
   | { is: 'opened' }
   | { is: 'closed' }
-  | { is: 'picture'; seat: number; frame: VideoFrame }
+  | { is: 'picture'; seat: number; source: string; frame: VideoFrame }
   /** Nothing more comes of these. */
-  | { is: 'ended'; seats: number[] }
+  | { is: 'ended'; pictures: { seat: number; source: string }[] }
+  /** What the others see of the screen stands still from here on. */
+  | { is: 'held' }
   | { is: 'speaker'; seat: number | null }
   | { is: 'slow'; slow: boolean }
   /** How loud voices are now, 0 to 100; own: the microphone's. */

@@ -30,6 +30,11 @@ abstract class Player {
     this.seat = seat
   }
 
+  /** Its decoder is given back when nothing comes for long. */
+  get rests() {
+    return true
+  }
+
   abstract take(frame: Frame): void
   /** Gives its decoder back; a further frame opens a new one. */
   abstract stop(): void
@@ -40,11 +45,18 @@ class PicturePlayer extends Player {
   private needsKey = true
   private readonly track: number
   private readonly codec: string
+  readonly source: string
 
   constructor({ seat, track, what }: Introduced) {
     super(seat)
     this.track = track
     this.codec = what.codec
+    this.source = what.source
+  }
+
+  /** A screen that stands still sends nothing, and goes on from where it stands. */
+  override get rests() {
+    return this.source !== 'screen'
   }
 
   take(frame: Frame) {
@@ -54,7 +66,7 @@ class PicturePlayer extends Player {
     if (!this.decoder || this.decoder.state !== 'configured') {
       if (!frame.key) return
       this.decoder = new VideoDecoder({
-        output: (picture) => way.say({ is: 'picture', seat: this.seat, frame: picture }, [picture]),
+        output: (picture) => way.say({ is: 'picture', seat: this.seat, source: this.source, frame: picture }, [picture]),
         error: () => this.askForKey(),
       })
       this.decoder.configure({ codec: this.codec, optimizeForLatency: true })
@@ -113,7 +125,7 @@ const restsAfter = 20_000
 setInterval(() => {
   const now = performance.now()
   players.forEach((player) => {
-    if (now - player.lastAt > restsAfter) player.stop()
+    if (player.rests && now - player.lastAt > restsAfter) player.stop()
   })
 }, restsAfter / 4)
 
@@ -122,7 +134,10 @@ export function endTracks(tracks: readonly number[]) {
   const ended = tracks.map((track) => players.get(track)).filter((player) => player !== undefined)
   ended.forEach((player) => player.stop())
   tracks.forEach((track) => players.delete(track))
-  way.say({ is: 'ended', seats: [...new Set(ended.map(({ seat }) => seat))] })
+  way.say({
+    is: 'ended',
+    pictures: ended.filter((player) => player instanceof PicturePlayer).map(({ seat, source }) => ({ seat, source })),
+  })
 }
 
 export function stopReceiving() {

@@ -1,5 +1,6 @@
 import type { TrackDescription } from '../contract.generated'
 import type { Layer, Profile } from './profile'
+import { ScreenSender, screenCodec } from './screen'
 import { levelOf, service, writeFrame } from './wire'
 
 // What this browser sends: its voice, and its camera in two layers.
@@ -11,10 +12,11 @@ const mostWaitingInSocket = 300_000
 const mostWaitingInEncoder = 3
 
 /** The tracks of a browser, in the order in which the server numbers them. */
-export const ownTracks: readonly TrackDescription[] = [
+export const ownTracks = async (): Promise<readonly TrackDescription[]> => [
   { source: 'microphone', service: 'voice', layer: 'none', codec: 'opus' },
   { source: 'camera', service: 'camera', layer: 'full', codec: 'vp8' },
   { source: 'camera', service: 'camera', layer: 'thumb', codec: 'vp8' },
+  { source: 'screen', service: 'screen', layer: 'full', codec: await screenCodec },
 ]
 
 /** The way out. */
@@ -26,7 +28,7 @@ interface Way {
 
 let way: Way = { send: () => undefined, waiting: () => 0 }
 let profile: Profile
-let numbers: { voice: number; full: number; thumb: number } | null = null
+let numbers: { voice: number; full: number; thumb: number; screen: number } | null = null
 let wanted: readonly number[] = []
 
 export const sendBy = (by: Way) => (way = by)
@@ -34,22 +36,29 @@ export const setProfile = (wished: Profile) => (profile = wished)
 
 /** The server gave the tracks their numbers; null when the socket has ended. */
 export function number(tracks: readonly number[] | null) {
-  const [voice, full, thumb] = tracks ?? []
-  numbers = voice !== undefined && full !== undefined && thumb !== undefined ? { voice, full, thumb } : null
+  const [voice, full, thumb, screen] = tracks ?? []
+  numbers =
+    voice !== undefined && full !== undefined && thumb !== undefined && screen !== undefined
+      ? { voice, full, thumb, screen }
+      : null
   wanted = []
   fullSender.needsKey = thumbSender.needsKey = true
 }
 
 /** Only these are needed by anybody. */
 export function want(tracks: readonly number[]) {
+  const hadScreen = isWanted(numbers?.screen)
   wanted = tracks
   if (!isWanted(numbers?.full)) fullSender.stop()
   if (!isWanted(numbers?.thumb)) thumbSender.stop()
+  if (!isWanted(numbers?.screen)) screenSender.pause()
+  else if (!hadScreen) screenSender.askForKey()
 }
 
 export function needKey(track: number) {
   if (track === numbers?.full) fullSender.needsKey = true
   if (track === numbers?.thumb) thumbSender.needsKey = true
+  if (track === numbers?.screen) screenSender.askForKey()
 }
 
 const isWanted = (track: number | undefined) => track !== undefined && wanted.includes(track)
@@ -129,6 +138,29 @@ class PictureSender {
 
 const fullSender = new PictureSender(() => numbers?.full)
 const thumbSender = new PictureSender(() => numbers?.thumb)
+
+const screenSender = new ScreenSender({
+  send: (bytes) => way.send(bytes),
+  waiting: () => way.waiting(),
+  track: () => (isWanted(numbers?.screen) ? numbers?.screen : undefined),
+})
+
+export const takeScreenFrame = (frame: VideoFrame) => screenSender.take(frame)
+export const holdScreen = (on: boolean) => screenSender.hold(on)
+
+let screenReader: ReadableStreamDefaultReader<VideoFrame> | null = null
+
+export async function readScreen(frames: ReadableStream<VideoFrame> | null) {
+  void screenReader?.cancel()
+  screenSender.stop()
+  screenReader = frames?.getReader() ?? null
+  for (const reader = screenReader; reader;) {
+    const { value, done } = await reader.read()
+    if (done) break
+    if (reader === screenReader) takeScreenFrame(value)
+    else value.close()
+  }
+}
 
 export function takeCameraFrame(frame: VideoFrame) {
   if (isWanted(numbers?.full)) fullSender.take(frame, profile.full)

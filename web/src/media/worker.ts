@@ -4,7 +4,10 @@ import { endTracks, introduce, playBy, receiveBy, stopReceiving, takeFrames, tak
 import {
   needKey,
   number,
+  holdScreen,
   ownTracks,
+  readScreen,
+  takeScreenFrame,
   readCamera,
   sendBy,
   takeCameraFrame,
@@ -66,9 +69,11 @@ function open(url: string) {
   const opened = new WebSocket(url)
   socket = opened
   opened.binaryType = 'arraybuffer'
-  opened.onopen = () => {
+  opened.onopen = async () => {
+    const tracks = await ownTracks()
+    if (socket !== opened) return
     say({ is: 'opened' })
-    tell({ type: 'describe', tracks: ownTracks })
+    tell({ type: 'describe', tracks })
     if (lastWish) tell(lastWish)
   }
   opened.onmessage = ({ data }: MessageEvent<string | ArrayBuffer>) => {
@@ -105,6 +110,12 @@ self.onmessage = ({ data: message }: MessageEvent<ToWorker>) => {
       return void readCamera(message.frames)
     case 'cameraFrame':
       return takeCameraFrame(message.frame)
+    case 'screen':
+      return void readScreen(message.frames)
+    case 'screenFrame':
+      return takeScreenFrame(message.frame)
+    case 'hold':
+      return void holdScreen(message.on).then(() => message.on && say({ is: 'held' }))
     case 'speaker':
       return void playBy(message.port)
     case 'wish':

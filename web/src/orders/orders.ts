@@ -4,6 +4,7 @@ import type { Audience, Order, StandingOrders } from '../contract.generated'
 export const orders: readonly Order[] = [
   'speak',
   'showCamera',
+  'exhibit',
   'writeToAll',
   'writeToBench',
   'writeToOne',
@@ -27,4 +28,5 @@ export const usualOrders: StandingOrders = {
   writeToOne: 'everyone',
   seeChat: 'everyone',
   react: 'everyone',
+  exhibit: 'presenters',
 }

@@ -23,6 +23,7 @@ export function useMaySentence(): string {
     ...(speaks ? [t('may.speak')] : []),
     ...(shows ? [t('may.showCamera')] : []),
     ...(to.length > 0 ? [t('may.write', { to: to.length === 3 ? t('may.toAnybody') : listOf(to) })] : []),
+    ...(me.may.includes('exhibit') ? [t('may.exhibit')] : []),
     t('may.raiseHand'),
     ...(me.may.includes('react') ? [t('may.react')] : []),
   ]

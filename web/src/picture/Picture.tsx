@@ -4,6 +4,7 @@ import { useTranslation } from 'react-i18next'
 import type { MeRow, SeatRow } from '../contract.generated'
 import { useLive } from '../live/store'
 import { useMedia } from '../media/engine'
+import { ExhibitTile } from '../exhibits/ExhibitTile'
 import { rank } from '../people/rank'
 import { useSettings } from '../settings/store'
 import { FadingSigns } from '../signs/FadingSigns'
@@ -29,6 +30,8 @@ export function Picture({ me }: { me: MeRow }) {
   const chosen = useFrontSeats()
   const { hidesNames, hidesCameraless } = useView()
   const showsSigns = useSettings((state) => state.showsSigns)
+  const shelf = useLive((state) => state.sitting?.shelf)
+  const exhibits = useMemo(() => shelf?.exhibits.filter((one) => one.shown) ?? [], [shelf])
   const [area, size] = useSize()
   const people = useMemo(() => [...seats.values()].filter((seat) => seat.place === 'seated'), [seats])
   const speaking = useFront(people, turn !== null && turn !== me.seat ? turn : speaker, me.seat)
@@ -43,14 +46,21 @@ export function Picture({ me }: { me: MeRow }) {
     const wanted = hidesCameraless ? people.filter((seat) => seat.cameraOn || front.includes(seat.id)) : people
     return order(wanted, arrangement === 'even' ? chosen : front, me.seat)
   }, [people, front, chosen, arrangement, me.seat, hidesCameraless])
-  const large = arrangement === 'even' ? 0 : Math.max(1, Math.min(front.length, ordered.length))
-  const boxes = useMemo(
-    () =>
-      large > 0
-        ? inFront(ordered.length, large, size.width, size.height, gap, caption, smallest)
-        : even(Math.min(ordered.length, most), size.width, size.height, gap, caption),
-    [large, ordered.length, size],
-  )
+  // What is shown is large, and people stand beside it.
+  const large = exhibits.length > 0 ? 0 : arrangement === 'even' ? 0 : Math.max(1, Math.min(front.length, ordered.length))
+  // On a phone it stands above the people's pages.
+  const above = narrow && exhibits.length > 0 ? exhibitHeight(size, exhibits.length) : 0
+  const [exhibitBoxes, boxes] = useMemo(() => {
+    const { width, height } = size
+    if (exhibits.length > 0 && narrow) return [even(exhibits.length, width, above, gap, caption), []]
+    if (exhibits.length > 0) {
+      const all = inFront(exhibits.length + ordered.length, exhibits.length, width, height, gap, caption, smallest)
+      return [all.slice(0, exhibits.length), all.slice(exhibits.length)]
+    }
+    return large > 0
+      ? [[], inFront(ordered.length, large, width, height, gap, caption, smallest)]
+      : [[], even(Math.min(ordered.length, most), width, height, gap, caption)]
+  }, [exhibits.length, narrow, above, large, ordered.length, size])
   const hidden = narrow ? 0 : people.length - boxes.length
   useEffect(() => useView.setState({ hidden }), [hidden])
   const shown = withSelf(ordered, boxes.length, me.seat)
@@ -58,7 +68,25 @@ export function Picture({ me }: { me: MeRow }) {
     <section aria-label={t('picture.label')} className="relative min-h-64 flex-1">
       {showsSigns && <FadingSigns />}
       <div ref={area} className="absolute inset-0">
-        {narrow && <Pages ordered={ordered} large={large} size={size} me={me} named={!hidesNames} />}
+        {exhibits.map(
+          (exhibit, i) =>
+            exhibitBoxes[i] && (
+              <div key={exhibit.number} className="absolute" style={placeOf(exhibitBoxes[i])}>
+                <ExhibitTile exhibit={exhibit} />
+              </div>
+            ),
+        )}
+        {narrow && (
+          <div className="absolute inset-x-0 bottom-0" style={{ top: above }}>
+            <Pages
+              ordered={ordered}
+              large={large}
+              size={{ width: size.width, height: size.height - above }}
+              me={me}
+              named={!hidesNames}
+            />
+          </div>
+        )}
         {(narrow ? [] : boxes).map((box, i) => {
           const seat = shown[i]
           return (
@@ -190,9 +218,18 @@ const useNarrow = () =>
     () => narrowPage().matches,
   )
 
+/** Height of the line below an exhibit, in pixels. */
+const titleLine = 36
+
+/** Of an exhibit's share of a phone's picture, in pixels: whole in its width, and people below it. */
+const exhibitHeight = (size: { width: number; height: number }, count: number) =>
+  Math.trunc(Math.min(size.height * 0.6, count * ((size.width * 9) / 16 + titleLine + gap)))
+
+const placeOf = (box: Box) => ({ left: box.x, top: box.y, width: box.width, height: box.height })
+
 function Placed({ box, ...tile }: { box: Box } & Parameters<typeof Tile>[0]) {
   return (
-    <div className="absolute" style={{ left: box.x, top: box.y, width: box.width, height: box.height }}>
+    <div className="absolute" style={placeOf(box)}>
       <Tile {...tile} />
     </div>
   )

@@ -5,6 +5,7 @@ import { LeaveButton } from '../admission/LeaveButton'
 import { guestLink } from '../api/client'
 import type { MeRow } from '../contract.generated'
 import type { Sitting } from '../live/store'
+import { ShownItem } from '../exhibits/ShownItem'
 import { FloorItem } from '../floor/FloorItem'
 import { wish } from '../live/connection'
 import { FactsItem } from '../planning/FactsItem'
@@ -49,6 +50,7 @@ export function Ribbon({ me, sitting, link, doorOpen, onDoorOpen, settingsOpen, 
       <DoorItem sitting={sitting} open={doorOpen} onOpenChange={onDoorOpen} />
       <OrdersItem sitting={sitting} />
       {sitting.floor.rule && <FloorItem floor={sitting.floor.rule} />}
+      <ShownItem me={me} sitting={sitting} />
       <PictureItem me={me} />
       <span className="flex-1 max-md:hidden" />
       <FactsItem sitting={sitting} url={url} link={link} />

@@ -6,6 +6,7 @@ import { PutUpBanner } from '../chat/PutUpBanner'
 import { useUnread, useWriting } from '../chat/store'
 import type { MeRow } from '../contract.generated'
 import type { Sitting } from '../live/store'
+import { ShownItem } from '../exhibits/ShownItem'
 import { FloorLine } from '../floor/FloorLine'
 import { Notices } from './Notices'
 import { Side } from './Side'
@@ -49,6 +50,7 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
         <ScreenTitle title={sitting.session.title} className="sr-only" />
         <SkipLink to="picture" label={t('common.skipToPicture')} />
         <RibbonTitle sitting={sitting} />
+        <ShownItem me={me} sitting={sitting} />
         <PictureItem me={me} />
         <PapersItem link={link} />
         <span className="flex-1 max-md:hidden" />

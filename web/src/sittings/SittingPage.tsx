@@ -6,6 +6,7 @@ import { door } from '../api/client'
 import type { MeRow } from '../contract.generated'
 import type { Sitting } from '../live/store'
 import { media } from '../media/engine'
+import { useOwnScreen } from '../exhibits/ownScreen'
 import { useOwnDevices } from '../media/useOwnDevices'
 import { SeatPage } from './SeatPage'
 import { Loading } from '../ui/States'
@@ -31,6 +32,7 @@ export default function SittingPage({ sitting, link, onDoor }: Props) {
     return part
   }, [sitting])
   useOwnDevices()
+  useOwnScreen()
   useTellChanges()
   const leave = () => {
     part()

@@ -1,0 +1,66 @@
+using System.Collections.Immutable;
+using System.Text.Json.Serialization;
+
+namespace HoldCourt.Core.Exhibits;
+
+public enum ExhibitKind
+{
+    /// <summary>What somebody's screen, window or browser tab shows.</summary>
+    Screen
+}
+
+/// <summary>Something that can be shown to all.</summary>
+/// <param name="Number">1, 2, 3 … in the order of opening; never given twice.</param>
+/// <param name="Title">What whoever brought it calls it; empty when it has no name of its own.</param>
+/// <param name="By">Who brought it.</param>
+/// <param name="Held">What the others see of it stands still.</param>
+public sealed record Exhibit(int Number, ExhibitKind Kind, string Title, SeatId By, Instant Since, bool Held = false)
+{
+    /// <summary>Longest title, in UTF-16 units.</summary>
+    public const int LongestTitle = 80;
+
+    [JsonIgnore]
+    public string Letter => LetterOf(Number);
+
+    /// <summary>A to Z, then AA, AB …</summary>
+    /// <param name="number">1 or more.</param>
+    public static string LetterOf(int number)
+    {
+        var letters = "";
+        for (var left = number; left > 0; left = (left - 1) / 26) letters = (char)('A' + ((left - 1) % 26)) + letters;
+        return letters;
+    }
+}
+
+/// <summary>The exhibits that are open, and those that all see.</summary>
+/// <param name="Open">In the order of opening.</param>
+/// <param name="Shown">Their numbers, in the order in which they stand in the picture; at most <see cref="MostShown"/>.</param>
+/// <param name="Last">The number that was given last.</param>
+public sealed record Shelf(ImmutableArray<Exhibit> Open, ImmutableArray<int> Shown, int Last)
+{
+    public const int MostOpen = 26, MostScreens = 4, MostShown = 2;
+
+    public static Shelf Empty { get; } = new([], [], 0);
+
+    public Exhibit? Find(int number) => Open.FirstOrDefault(exhibit => exhibit.Number == number);
+
+    /// <summary>The screen that somebody has open; null when there is none.</summary>
+    public Exhibit? ScreenOf(SeatId seat) => Open.FirstOrDefault(exhibit => exhibit.Kind == ExhibitKind.Screen && exhibit.By == seat);
+
+    public bool IsShown(Exhibit exhibit) => Shown.Contains(exhibit.Number);
+
+    /// <summary>Something that this person brought is before everybody's eyes.</summary>
+    public bool ShowsFor(SeatId seat) => Open.Any(exhibit => exhibit.By == seat && IsShown(exhibit));
+
+    internal Shelf With(Exhibit exhibit) => this with { Open = [.. Open.Select(one => one.Number == exhibit.Number ? exhibit : one)] };
+
+    internal Shelf Without(Predicate<Exhibit> closes)
+    {
+        ImmutableArray<Exhibit> open = [.. Open.Where(exhibit => !closes(exhibit))];
+        return open.Length == Open.Length ? this : this with
+        {
+            Open = open,
+            Shown = [.. Shown.Where(number => open.Any(exhibit => exhibit.Number == number))]
+        };
+    }
+}

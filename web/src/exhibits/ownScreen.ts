@@ -1,0 +1,65 @@
+import { useEffect } from 'react'
+import type { ExhibitRow } from '../contract.generated'
+import { t } from 'i18next'
+import { isOwnAct } from '../live/ownActs'
+import { wish } from '../live/connection'
+import { tell, useLive } from '../live/store'
+import { media, useMedia } from '../media/engine'
+
+// One's own screen: what the browser captures, and the exhibit that stands for it on the shelf, held together.
+
+/** Chosen, and not on the shelf yet. */
+let opening = false
+
+const own = (): ExhibitRow | undefined => useLive.getState().me?.exhibits.find((one) => one.kind === 'screen')
+
+/** Lets the reader choose, and puts it on the shelf. Call inside a click. */
+export async function openScreen(title = ''): Promise<boolean> {
+  if (opening) return false
+  opening = true
+  try {
+    const stream = await media.pickScreen()
+    if (!stream) {
+      tell(t('exhibits.notChosen'), 'refusal')
+      return false
+    }
+    media.startScreen(stream, () => void closeScreen())
+    if (own() || (await wish({ do: 'openScreen', title }))) return true
+    media.stopScreen()
+    return false
+  } finally {
+    opening = false
+  }
+}
+
+export async function closeScreen() {
+  media.stopScreen()
+  const exhibit = own()
+  if (exhibit) await wish({ do: 'closeExhibit', exhibit: exhibit.number })
+}
+
+/** A moment for what stands there to reach the relay before it is told to pass on nothing more. */
+const reaches = 100
+
+export async function holdScreen(on: boolean) {
+  if (on) {
+    await media.holdScreen(true)
+    await new Promise((done) => setTimeout(done, reaches))
+    if (!(await wish({ do: 'holdScreen', on }))) await media.holdScreen(false)
+  } else if (await wish({ do: 'holdScreen', on })) await media.holdScreen(false)
+}
+
+/** What is captured here and what stands on the shelf end together; a page that was loaded anew captures nothing. */
+export function useOwnScreen() {
+  const line = useLive((state) => state.line)
+  const isOpen = useLive((state) => state.me?.place === 'seated' && state.me.exhibits.some((one) => one.kind === 'screen'))
+  const captured = useMedia((state) => state.ownScreen !== null)
+  useEffect(() => {
+    if (captured && (line === 'superseded' || line === 'noSeat')) return media.stopScreen()
+    if (line !== 'up' || opening || isOpen === captured) return
+    if (!isOpen) return media.stopScreen()
+    // Typed as a line, it is there before anything was chosen.
+    if (isOwnAct('screen', Date.now())) void openScreen().then((done) => (done ? undefined : closeScreen()))
+    else void closeScreen()
+  }, [line, isOpen, captured])
+}
