@@ -23,6 +23,44 @@ const browser = await chromium.launch({
   ],
 })
 
+/** In place of the browser's choice of a screen a drawn map. */
+const map = () => {
+  const canvas = Object.assign(document.createElement('canvas'), { width: 1280, height: 720 })
+  const g = canvas.getContext('2d')
+  const draw = () => {
+    g.fillStyle = '#fbfaf6'
+    g.fillRect(0, 0, 1280, 720)
+    g.lineWidth = 44
+    g.lineCap = 'round'
+    g.strokeStyle = '#9db9c2'
+    g.beginPath()
+    g.moveTo(120, 660)
+    g.bezierCurveTo(320, 420, 560, 620, 760, 320)
+    g.bezierCurveTo(860, 190, 1060, 280, 1180, 170)
+    g.stroke()
+    g.fillStyle = '#1b2330'
+    g.font = '600 38px Georgia, serif'
+    g.fillText('Upper reach: what needs mending', 60, 90)
+    g.font = '26px Arial, sans-serif'
+    const places = [
+      [330, 520, 'Weir gate: two boards'],
+      [700, 400, 'Mill Lane culvert: silt'],
+      [960, 262, 'Sallow Bend: bank'],
+    ]
+    for (const [x, y, what] of places) {
+      g.fillStyle = '#a1331f'
+      g.fillRect(x - 10, y - 10, 20, 20)
+      g.fillStyle = '#1b2330'
+      g.fillText(what, x + 26, y + 40)
+    }
+  }
+  navigator.mediaDevices.getDisplayMedia = async () => {
+    const stream = canvas.captureStream(15)
+    for (const after of [0, 200, 600]) setTimeout(draw, after)
+    return stream
+  }
+}
+
 /** In place of the test camera a drawn figure, the same as the simulated people have. */
 const camera = (figure) => {
   const canvas = document.createElement('canvas')
@@ -60,6 +98,7 @@ const shot = async (page, name) => {
 }
 
 const host = await person(9, {}, 'usual')
+await host.addInitScript(map)
 await host.goto(base)
 await host.getByLabel('E-mail').waitFor()
 await host.getByLabel('E-mail').fill('odalys@larkmoor.example.org')
@@ -84,13 +123,6 @@ await host.getByRole('button', { name: 'Invite 3 people by mail' }).click()
 await host.getByText('3 messages are in the outbox.').waitFor()
 await host.evaluate(() => scrollTo(0, 0))
 await shot(host, 'plan')
-await host.getByRole('link', { name: 'Outbox' }).click()
-await host
-  .getByRole('button', { name: /Invitation/ })
-  .first()
-  .click()
-await host.getByRole('article').waitFor()
-await shot(host, 'outbox')
 
 // The house: a colleague who has joined, and one who is invited; the second step is being turned on.
 await host.getByRole('link', { name: 'Hosts' }).click()
@@ -147,6 +179,15 @@ await host.keyboard.press('w')
 await settle(host, 3000)
 await shot(host, 'wide')
 await host.keyboard.press('w')
+await host.getByRole('button', { name: /^Shown/ }).click()
+await host.getByRole('button', { name: 'Show my screen…' }).click()
+const screen = host.getByRole('region', { name: 'My screen' })
+await settle(host, 2500)
+await screen.getByRole('button', { name: 'Show to all' }).click()
+await settle(host, 2500)
+await shot(host, 'exhibit')
+await screen.getByRole('button', { name: 'Close' }).click()
+await host.keyboard.press('Escape')
 await host.getByRole('button', { name: /^Orders/ }).click()
 await host.getByRole('radio', { name: 'Cameras: presenters' }).hover()
 await host.getByText(/would lose: showing the camera/).waitFor()

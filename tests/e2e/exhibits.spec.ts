@@ -84,6 +84,14 @@ test('a screen is looked at alone, shown, held, and goes on; who comes meanwhile
   await paint('green')
   await expect.poll(() => colourAt(nia)).toBe('green')
   await expect.poll(() => colourAt(host)).toBe('green')
+  // Each may look closer alone.
+  const width = (page: Page) => page.locator('[data-exhibit] canvas').evaluate((canvas) => canvas.clientWidth)
+  const whole = await width(nia)
+  for (let n = 0; n < 2; n++) await nia.getByRole('button', { name: 'Look closer, for me alone' }).click()
+  await expect.poll(() => width(nia)).toBe(2 * whole)
+  await nothingForAxe(nia, 'an exhibit looked at closely')
+  await nia.locator('[data-exhibit]').getByRole('region').dblclick()
+  await expect.poll(() => width(nia)).toBe(whole)
 
   await teodor.getByRole('button', { name: 'Hold', exact: true }).click()
   await expect(nia.locator('[data-exhibit]').getByText('held')).toBeVisible()
@@ -95,6 +103,13 @@ test('a screen is looked at alone, shown, held, and goes on; who comes meanwhile
   await teodor.getByRole('button', { name: 'Go on' }).click()
   await expect.poll(() => colourAt(nia)).toBe('blue')
   await expect.poll(() => colourAt(host)).toBe('blue')
+  const smooth = teodor.getByLabel('Smooth rather than sharp, as for a film')
+  await smooth.click()
+  await paint('red')
+  await expect.poll(() => colourAt(nia)).toBe('red')
+  await smooth.click()
+  await paint('blue')
+  await expect.poll(() => colourAt(host)).toBe('blue')
 })
 
 test('the bench takes down and closes; whoever may show nothing any more captures nothing any more', async () => {
@@ -103,6 +118,7 @@ test('the bench takes down and closes; whoever may show nothing any more capture
   await nothingForAxe(host, 'the shelf')
   await host.getByRole('button', { name: 'Take down A of Teodor Quill' }).click()
   await expect(nia.locator('[data-exhibit]')).toHaveCount(0)
+  await expect(teodor.getByText('Your screen is not shown any more.')).toBeVisible()
   await expect(teodor.getByText('Only you see this.')).toBeVisible()
   expect(await captures()).toBe('live')
   await teodor.getByRole('button', { name: 'Show to all' }).click()

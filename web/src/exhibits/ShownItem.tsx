@@ -5,8 +5,10 @@ import { clock } from '../i18n'
 import { wish } from '../live/connection'
 import type { Sitting } from '../live/store'
 import { useNow } from '../live/time'
+import { media, useMedia } from '../media/engine'
 import { RibbonItem } from '../sittings/RibbonItem'
 import { Button } from '../ui/Button'
+import { Tick } from '../ui/Field'
 import { ExhibitCanvas } from './ExhibitTile'
 import { closeScreen, holdScreen, openScreen } from './ownScreen'
 
@@ -63,6 +65,7 @@ export function ShownItem({ me, sitting }: { me: MeRow; sitting: Sitting }) {
 function OwnScreen({ exhibit, others }: { exhibit: ExhibitRow; others: boolean }) {
   const { t } = useTranslation()
   const now = useNow()
+  const smooth = useMedia((state) => state.screenIsSmooth)
   const state = exhibit.shown
     ? t(exhibit.held ? 'exhibits.heldForAll' : 'exhibits.allSee', { time: clock(now - exhibit.since) })
     : t('exhibits.youSee')
@@ -96,6 +99,7 @@ function OwnScreen({ exhibit, others }: { exhibit: ExhibitRow; others: boolean }
         )}
         <Button onClick={() => void closeScreen()}>{t('exhibits.close')}</Button>
       </div>
+      <Tick label={t('exhibits.smooth')} checked={smooth} onChange={(event) => media.favourMovement(event.target.checked)} />
     </section>
   )
 }

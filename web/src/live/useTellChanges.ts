@@ -32,6 +32,7 @@ export function useTellChanges() {
     if (!hadFloor && hasFloor && !me.asked && byOther('floor')) said.push(t('floor.yours'))
     if (was.microphone === 'open' && me.microphone !== 'open' && byOther('microphone')) said.push(t('may.muted'))
     if (was.cameraOn && !me.cameraOn && byOther('camera')) said.push(t('may.cameraTurnedOff'))
+    if (shows(was) && !shows(me) && byOther('screen')) said.push(t('exhibits.notShownAnyMore'))
     if (was.hand !== null && me.hand === null && !hasFloor && byOther('hand')) said.push(t('may.handLowered'))
     if (was.name !== me.name && byOther('name')) said.push(t('may.renamed', { name: me.name }))
     if (wasSitting && sitting) said.push(...forAll(wasSitting, sitting, me))
@@ -79,6 +80,8 @@ export function useTellChanges() {
     }
   }, [me, sitting, t])
 }
+
+const shows = (row: MeRow) => row.exhibits.some((one) => one.shown)
 
 /** What others show since just now. */
 const shownAnew = (earlier: Sitting, now: Sitting, self: MeRow) =>

@@ -19,6 +19,8 @@ export const useMedia = create<{
   ownCamera: MediaStream | null
   /** One's own screen as the browser gives it. */
   ownScreen: MediaStream | null
+  /** It is sent for its movement rather than for its detail. */
+  screenIsSmooth: boolean
   /** Samples come out of the microphone; null while that is not known yet. */
   sounds: boolean | null
   failure: { camera: DeviceFailure | null; microphone: DeviceFailure | 'Mute' | null }
@@ -30,6 +32,7 @@ export const useMedia = create<{
   speaker: null,
   ownCamera: null,
   ownScreen: null,
+  screenIsSmooth: false,
   sounds: null,
   failure: { camera: null, microphone: null },
 }))
@@ -175,7 +178,15 @@ class Engine {
     stop(useMedia.getState().ownScreen)
     this.screenVideo = null
     this.post({ do: 'screen', frames: null })
-    useMedia.setState({ ownScreen: null })
+    useMedia.setState({ ownScreen: null, screenIsSmooth: false })
+  }
+
+  /** A film wants movement, a text detail. */
+  favourMovement(on: boolean) {
+    const track = useMedia.getState().ownScreen?.getVideoTracks()[0]
+    if (track) track.contentHint = on ? 'motion' : 'text'
+    this.post({ do: 'smooth', on })
+    useMedia.setState({ screenIsSmooth: on })
   }
 
   /** Nothing more is sent of the screen, or it goes on. Resolves when what stands there then is on its way. */

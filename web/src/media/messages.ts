@@ -14,6 +14,7 @@ export type ToWorker =
   | { do: 'screen'; frames: ReadableStream<VideoFrame> | null }
   | { do: 'screenFrame'; frame: VideoFrame }
   | { do: 'hold'; on: boolean }
+  | { do: 'smooth'; on: boolean }
   | { do: 'speaker'; port: MessagePort }
   | { do: 'wish'; pictures: { seat: number; height: number; source: Source }[] }
 

@@ -4,7 +4,7 @@ import { service, writeFrame } from './wire'
 
 /** Quantizers of VP9, 0 (best) to 63: while it changes, and for the one picture sent once it rests. */
 const [coarse, sharp] = [42, 22]
-const framerate = 15
+const [sharpRate, smoothRate] = [15, 30]
 /** So long without a change, in milliseconds, it rests. */
 const restsAfter = 150
 const mostWaitingInSocket = 1_500_000
@@ -14,14 +14,17 @@ const settles = 200
 
 const vp9 = 'vp09.00.40.08'
 
-const configOf = (codec: string, width: number, height: number): VideoEncoderConfig => ({
+/** @param smooth movement rather than detail, as for a film */
+const configOf = (codec: string, width: number, height: number, smooth = false): VideoEncoderConfig => ({
   codec,
   width,
   height,
-  framerate,
+  framerate: smooth ? smoothRate : sharpRate,
   latencyMode: 'realtime',
-  contentHint: 'text',
-  ...(codec === vp9 ? { bitrateMode: 'quantizer' as const } : { bitrate: 1_500_000, bitrateMode: 'variable' as const }),
+  contentHint: smooth ? 'motion' : 'text',
+  ...(codec === vp9 && !smooth
+    ? { bitrateMode: 'quantizer' as const }
+    : { bitrate: smooth && width * height > 1_000_000 ? 2_500_000 : 1_500_000, bitrateMode: 'variable' as const }),
 })
 
 /** The best way of this browser: VP9 with a fixed quality, or else VP8. */
@@ -47,6 +50,7 @@ export class ScreenSender {
   private rest: ReturnType<typeof setTimeout> | undefined
   private sequence = 0
   private held = false
+  private smooth = false
   private needsKey = true
   private readonly way: Way
 
@@ -62,7 +66,7 @@ export class ScreenSender {
     if (this.held) return
     this.restLater()
     // A little early is in time, since frames never come at exactly their beat.
-    if (performance.now() - this.lastAt >= 1000 / framerate - 12) this.encode(coarse)
+    if (performance.now() - this.lastAt >= 1000 / (this.smooth ? smoothRate : sharpRate) - 12) this.encode(coarse)
   }
 
   /** Somebody has no picture yet. */
@@ -86,6 +90,14 @@ export class ScreenSender {
     }
   }
 
+  /** Movement before detail, or the other way round. */
+  favour(smooth: boolean) {
+    if (this.smooth === smooth) return
+    this.smooth = smooth
+    this.close()
+    if (!this.held) this.restLater(0)
+  }
+
   /** Nobody gets it at the moment. */
   pause() {
     clearTimeout(this.rest)
@@ -96,7 +108,7 @@ export class ScreenSender {
     this.pause()
     this.kept?.close()
     this.kept = null
-    this.held = false
+    this.held = this.smooth = false
   }
 
   private restLater(after = restsAfter) {
@@ -115,7 +127,10 @@ export class ScreenSender {
     // What is coded twice must not have the moment of before.
     const timed = new VideoFrame(frame, { timestamp: Math.round(performance.now() * 1000) })
     // The types do not know the quantizer yet.
-    encoder.encode(timed, { keyFrame, ...(this.codec === vp9 && { vp9: { quantizer } }) } as VideoEncoderEncodeOptions)
+    encoder.encode(timed, {
+      keyFrame,
+      ...(this.codec === vp9 && !this.smooth && { vp9: { quantizer } }),
+    } as VideoEncoderEncodeOptions)
     timed.close()
   }
 
@@ -127,7 +142,7 @@ export class ScreenSender {
     this.close()
     this.size = { width, height, since: now }
     this.encoder = new VideoEncoder({ output: (chunk) => this.put(chunk), error: () => this.close() })
-    this.encoder.configure(configOf(this.codec, width, height))
+    this.encoder.configure(configOf(this.codec, width, height, this.smooth))
     this.needsKey = true
     return this.encoder
   }

@@ -147,6 +147,7 @@ const screenSender = new ScreenSender({
 
 export const takeScreenFrame = (frame: VideoFrame) => screenSender.take(frame)
 export const holdScreen = (on: boolean) => screenSender.hold(on)
+export const smoothScreen = (on: boolean) => screenSender.favour(on)
 
 let screenReader: ReadableStreamDefaultReader<VideoFrame> | null = null
 

@@ -7,6 +7,7 @@ import {
   holdScreen,
   ownTracks,
   readScreen,
+  smoothScreen,
   takeScreenFrame,
   readCamera,
   sendBy,
@@ -116,6 +117,8 @@ self.onmessage = ({ data: message }: MessageEvent<ToWorker>) => {
       return takeScreenFrame(message.frame)
     case 'hold':
       return void holdScreen(message.on).then(() => message.on && say({ is: 'held' }))
+    case 'smooth':
+      return smoothScreen(message.on)
     case 'speaker':
       return void playBy(message.port)
     case 'wish':
