@@ -22,6 +22,7 @@ const screenOfOneColour = () => {
     context.fillRect(0, 0, 1280, 720)
   }
   navigator.mediaDevices.getDisplayMedia = () => {
+    Object.assign(window, { asked: ((window as unknown as { asked?: number }).asked ?? 0) + 1 })
     const stream = canvas.captureStream(15)
     Object.assign(window, { screenTrack: stream.getVideoTracks()[0] })
     // A capture begins with what stands there.
@@ -33,6 +34,9 @@ const screenOfOneColour = () => {
 
 const paint = (colour: Colour) =>
   teodor.evaluate((rgb) => (window as unknown as { paint: (rgb: readonly number[]) => void }).paint(rgb), colours[colour])
+
+/** How often the browser asked for a screen since the page was loaded. */
+const asked = () => teodor.evaluate(() => (window as unknown as { asked?: number }).asked ?? 0)
 
 const captures = () =>
   teodor.evaluate(() => (window as unknown as { screenTrack?: MediaStreamTrack }).screenTrack?.readyState ?? 'none')
@@ -146,6 +150,26 @@ test('a page that is loaded anew captures nothing, and nothing of it stays on th
   await expect(teodor.getByTestId('may')).toBeVisible()
   await expect(nia.locator('[data-exhibit]')).toHaveCount(0)
   await teodor.getByRole('button', { name: /^Shown/ }).click()
+  await teodor.getByRole('button', { name: 'Show my screen…' }).click()
+  await teodor.getByRole('button', { name: 'Show to all' }).click()
+  await expect(nia.locator('[data-exhibit]')).toHaveCount(1)
+  // Closed by its owner, or by the browser's own stop, it is closed, and nothing is asked anew.
+  const own = teodor.getByRole('region', { name: 'My screen' })
+  await own.getByRole('button', { name: 'Close' }).click()
+  await expect(nia.locator('[data-exhibit]')).toHaveCount(0)
+  await expect.poll(captures).toBe('ended')
+  await teodor.waitForTimeout(500)
+  expect(await asked()).toBe(1)
+  await teodor.getByRole('button', { name: 'Show my screen…' }).click()
+  await teodor.getByRole('button', { name: 'Show to all' }).click()
+  await expect(nia.locator('[data-exhibit]')).toHaveCount(1)
+  await teodor.evaluate(() => {
+    const { screenTrack } = window as unknown as { screenTrack: MediaStreamTrack }
+    screenTrack.dispatchEvent(new Event('ended'))
+  })
+  await expect(nia.locator('[data-exhibit]')).toHaveCount(0)
+  await teodor.waitForTimeout(500)
+  expect(await asked()).toBe(2)
   await teodor.getByRole('button', { name: 'Show my screen…' }).click()
   await teodor.getByRole('button', { name: 'Show to all' }).click()
   await expect(nia.locator('[data-exhibit]')).toHaveCount(1)

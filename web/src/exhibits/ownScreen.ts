@@ -10,6 +10,8 @@ import { media, useMedia } from '../media/engine'
 
 /** Chosen, and not on the shelf yet. */
 let opening = false
+/** The capture has ended, and the shelf is still to be told. */
+let closing = false
 
 const own = (): ExhibitRow | undefined => useLive.getState().me?.exhibits.find((one) => one.kind === 'screen')
 
@@ -33,9 +35,14 @@ export async function openScreen(title = ''): Promise<boolean> {
 }
 
 export async function closeScreen() {
-  media.stopScreen()
-  const exhibit = own()
-  if (exhibit) await wish({ do: 'closeExhibit', exhibit: exhibit.number })
+  closing = true
+  try {
+    media.stopScreen()
+    const exhibit = own()
+    if (exhibit) await wish({ do: 'closeExhibit', exhibit: exhibit.number })
+  } finally {
+    closing = false
+  }
 }
 
 /** A moment for what stands there to reach the relay before it is told to pass on nothing more. */
@@ -56,10 +63,10 @@ export function useOwnScreen() {
   const captured = useMedia((state) => state.ownScreen !== null)
   useEffect(() => {
     if (captured && (line === 'superseded' || line === 'noSeat')) return media.stopScreen()
-    if (line !== 'up' || opening || isOpen === captured) return
+    if (line !== 'up' || opening || closing || isOpen === captured) return
     if (!isOpen) return media.stopScreen()
     // Typed as a line, it is there before anything was chosen.
-    if (isOwnAct('screen', Date.now())) void openScreen().then((done) => (done ? undefined : closeScreen()))
+    if (isOwnAct('opening', Date.now())) void openScreen().then((done) => (done ? undefined : closeScreen()))
     else void closeScreen()
   }, [line, isOpen, captured])
 }

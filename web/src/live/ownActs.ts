@@ -1,7 +1,7 @@
 import type { SeatCommand } from '../contract.generated'
 
 /** What can change about oneself by one's own hand as well as by another's. */
-export type Own = 'microphone' | 'camera' | 'hand' | 'floor' | 'name' | 'screen'
+export type Own = 'microphone' | 'camera' | 'hand' | 'floor' | 'name' | 'screen' | 'opening'
 
 const all: readonly Own[] = ['microphone', 'camera', 'hand', 'floor', 'name']
 
@@ -20,6 +20,7 @@ function takes(command: SeatCommand): readonly Own[] {
     case 'rename':
       return ['name']
     case 'openScreen':
+      return ['screen', 'opening']
     case 'showExhibit':
     case 'holdScreen':
     case 'takeDown':
