@@ -1,4 +1,4 @@
-import { service, writeFrame } from './wire'
+import { service, writePicture } from './wire'
 
 // What this browser sends of a screen: coarse while it changes, sharp once it rests, and nothing while it stands still.
 
@@ -156,22 +156,7 @@ export class ScreenSender {
   private put(chunk: EncodedVideoChunk) {
     const track = this.way.track()
     if (track === undefined) return
-    const data = new Uint8Array(chunk.byteLength)
-    chunk.copyTo(data)
-    this.way.send(
-      writeFrame(
-        {
-          service: service.screen,
-          key: chunk.type === 'key',
-          track,
-          sequence: this.sequence++,
-          level: 0,
-          duration: 0,
-          captureTime: chunk.timestamp,
-        },
-        data,
-      ),
-    )
+    this.way.send(writePicture(chunk, { service: service.screen, track, sequence: this.sequence++ }))
   }
 }
 

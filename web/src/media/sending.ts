@@ -1,7 +1,7 @@
 import type { TrackDescription } from '../contract.generated'
 import type { Layer, Profile } from './profile'
 import { ScreenSender, screenCodec } from './screen'
-import { levelOf, service, writeFrame } from './wire'
+import { levelOf, service, writeFrame, writePicture } from './wire'
 
 // What this browser sends: its voice, and its camera in two layers.
 
@@ -117,22 +117,7 @@ class PictureSender {
   private put(chunk: EncodedVideoChunk) {
     const track = this.track()
     if (track === undefined) return
-    const data = new Uint8Array(chunk.byteLength)
-    chunk.copyTo(data)
-    way.send(
-      writeFrame(
-        {
-          service: service.camera,
-          key: chunk.type === 'key',
-          track,
-          sequence: this.sequence++,
-          level: 0,
-          duration: 0,
-          captureTime: chunk.timestamp,
-        },
-        data,
-      ),
-    )
+    way.send(writePicture(chunk, { service: service.camera, track, sequence: this.sequence++ }))
   }
 }
 

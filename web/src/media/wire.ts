@@ -28,6 +28,13 @@ export function writeFrame(frame: Omit<Frame, 'data'> & { duration: number }, da
   return bytes
 }
 
+/** A coded picture as a frame of its track. */
+export function writePicture(chunk: EncodedVideoChunk, of: { service: number; track: number; sequence: number }) {
+  const data = new Uint8Array(chunk.byteLength)
+  chunk.copyTo(data)
+  return writeFrame({ ...of, key: chunk.type === 'key', level: 0, duration: 0, captureTime: chunk.timestamp }, data)
+}
+
 /** Reads the frames of a message; what is cut off at the end is left out. */
 export function* readFrames(buffer: ArrayBuffer): Generator<Frame> {
   const view = new DataView(buffer)
