@@ -87,7 +87,8 @@ await page.evaluate((all) => {
   requestAnimationFrame(function look(now) {
     window.arrivals.busy = Math.max(window.arrivals.busy, now - last)
     last = now
-    if (!window.arrivals.at && document.querySelector('header').textContent.includes(`${all} wait`)) window.arrivals.at = Date.now()
+    if (!window.arrivals.at && document.querySelector('header').textContent.includes(`${all} wait`))
+      window.arrivals.at = Date.now()
     requestAnimationFrame(look)
   })
 }, people)
