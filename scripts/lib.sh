@@ -30,3 +30,12 @@ need_chromium() {
   local sudo=; [ "$(id -u)" = 0 ] || sudo=sudo
   $sudo apt-get update -qq && $sudo apt-get install -y -qq --no-install-recommends chromium >/dev/null
 }
+
+# What makes pages of documents, in a sandbox: without them documents cannot be shown, and all else works.
+pages_are_there() { command -v pdftoppm bwrap qpdf prlimit >/dev/null; }
+need_pages() {
+  pages_are_there && return
+  say "Installing poppler-utils, bubblewrap and qpdf for the pages of documents"
+  local sudo=; [ "$(id -u)" = 0 ] || sudo=sudo
+  $sudo apt-get update -qq && $sudo apt-get install -y -qq --no-install-recommends poppler-utils bubblewrap qpdf >/dev/null
+}

@@ -1,4 +1,5 @@
 using HoldCourt.Store.Accounts;
+using HoldCourt.Store.Files;
 using HoldCourt.Store.Ledger;
 using HoldCourt.Store.Planning;
 using Microsoft.AspNetCore.Identity;
@@ -19,6 +20,8 @@ public sealed class CourtDb(DbContextOptions<CourtDb> options) : IdentityUserCon
     public DbSet<OutboxMessage> Outbox => Set<OutboxMessage>();
     public DbSet<EntryRecord> Entries => Set<EntryRecord>();
     public DbSet<SnapshotRecord> Snapshots => Set<SnapshotRecord>();
+    public DbSet<FileRecord> Files => Set<FileRecord>();
+    public DbSet<MarkRecord> Marks => Set<MarkRecord>();
     public DbSet<SignInRecord> SignIns => Set<SignInRecord>();
     public DbSet<HostInvitation> Invitations => Set<HostInvitation>();
     public DbSet<CoOwner> CoOwners => Set<CoOwner>();
@@ -88,6 +91,16 @@ public sealed class CourtDb(DbContextOptions<CourtDb> options) : IdentityUserCon
             entry.HasOne<SittingRecord>().WithMany().HasForeignKey(e => e.SittingId).OnDelete(DeleteBehavior.Cascade);
             entry.Property(e => e.Topic).HasConversion<string>();
             entry.HasIndex(e => new { e.SittingId, e.Message }).HasFilter("Message IS NOT NULL");
+        });
+        builder.Entity<FileRecord>(file =>
+        {
+            file.HasOne<SittingRecord>().WithMany().HasForeignKey(f => f.SittingId).OnDelete(DeleteBehavior.Cascade);
+            file.HasIndex(f => f.SittingId);
+        });
+        builder.Entity<MarkRecord>(mark =>
+        {
+            mark.HasKey(m => new { m.SittingId, m.Exhibit, m.Sequence });
+            mark.HasOne<SittingRecord>().WithMany().HasForeignKey(m => m.SittingId).OnDelete(DeleteBehavior.Cascade);
         });
         builder.Entity<SnapshotRecord>(snapshot =>
         {

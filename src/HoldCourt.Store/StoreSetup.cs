@@ -1,5 +1,6 @@
 using System.Data.Common;
 using System.Diagnostics;
+using HoldCourt.Store.Files;
 using HoldCourt.Store.Ledger;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
@@ -20,6 +21,7 @@ public static class StoreSetup
         .AddSingleton<EntryWriter>()
         .AddSingleton<EntryReader>()
         .AddSingleton<Snapshots>()
+        .AddSingleton<MarkWriter>()
         .AddSingleton<Eraser>();
 
     internal static void Configure(DbContextOptionsBuilder options, string file, bool pooling) => options

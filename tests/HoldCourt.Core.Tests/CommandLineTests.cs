@@ -16,6 +16,8 @@ public class CommandLineTests
         _house.Do(_nia, new RaiseHand());
         _house.Do(House.Host, new SetRunSheet([new Item(7, "Reports"), new Item(8, "Questions")]));
         _house.Do(House.Host, new OpenScreen("Reach map"));
+        _house.Do(House.Host, new OpenSheet("Numbers"));
+        _house.Do(House.Host, new ShowExhibit(2));
         _waiting = _house.Arrives("Jun Takeda");
     }
 

@@ -90,6 +90,14 @@ public class PropertyTests
             (3, Gen.Choose(1, 5).Zip(_coin, (exhibit, beside) => (Command)new ShowExhibit(exhibit, beside))),
             (1, Gen.Choose(1, 5).Select(exhibit => (Command)new TakeDown(exhibit > 4 ? null : exhibit))),
             (1, Gen.Choose(1, 5).Select(exhibit => (Command)new CloseExhibit(exhibit))),
+            (3, Any<Ruling>().Select(ruling => (Command)new OpenSheet("secretsheet", ruling))),
+            (2, Gen.Constant((Command)new AddPage())),
+            (3, Gen.Choose(0, 3).Zip(Gen.Choose(1, 5), (page, exhibit) => (Command)new TurnPage(page, exhibit > 3 ? null : exhibit))),
+            (2, Gen.Choose(0, 3).Select(turn => (Command)new LookAt(new PageView(1 + turn, 0.5, 0.5, turn * 90)))),
+            (3, _seat.Zip(_coin, (seat, named) => (Command)new HandPaging(named ? seat : null))),
+            (1, _coin.Select(on => (Command)new SetFreeLook(on))),
+            (2, _coin.Select(on => (Command)new AskToShow(on))),
+            (2, _seats.Zip(_coin, (seats, may) => (Command)new LetShowOnce(seats, may))),
             (2, _coin.Select(on => (Command)new HoldScreen(on))),
             (1, _coin.Select(ends => (Command)new CallRecess("", 1, ends))),
             (2, Gen.Constant((Command)new Resume())),
@@ -108,6 +116,10 @@ public class PropertyTests
             (2, _arrival),
             (1, _seats.Select(seats => new Step(0, new Drop(seats)))),
             (1, _seat.Select(seat => new Step(0, new Reconnect(seat)))),
+            (2, _seat.Zip(Gen.Choose(1, 4), (seat, n) =>
+                new Step(seat.Number, new BringFile(ExhibitKind.Document, "secretfile", $"file{n}", "c2VjcmV0")))),
+            (3, Gen.Choose(1, 4).Zip(Gen.Choose(0, 3), (n, count) =>
+                new Step(0, new NotePages($"file{n}", count, count == 0 ? PageFlaw.Broken : null)))),
             (1, Gen.Elements<Command>(new EndTurn(), new EndRecess(), new Succeed()).Select(command => new Step(0, command))),
             (1, _seats.Select(seats => new Step(0, new CountTalk(seats, [.. seats.Select(seat => seat.Number * 100L)])))),
             (5, _wish.Select(wish => new Step(1, wish))),
@@ -157,11 +169,29 @@ public class PropertyTests
             written.To.Reach switch { Reach.Everyone => Order.WriteToAll, Reach.Bench => Order.WriteToBench, _ => Order.WriteToOne });
         // A screen is opened and shown by whoever brings it, whoever else may ask for it.
         if (fact is ExhibitOpened { Exhibit.By: var opener }) opener.ShouldBe(by.Id);
-        if (fact is ExhibitsShown shown && shown.To.Except(shown.From).Any()) shown.By.ShouldBe(by.Id);
+        if (fact is ExhibitsShown shown && shown.To.Except(shown.From).Any()
+            && before.Shelf.Find(shown.Exhibit)!.Kind == ExhibitKind.Screen) shown.By.ShouldBe(by.Id);
         if (fact is ScreenHeld { By: var holder }) holder.ShouldBe(by.Id);
         if (fact is ExhibitOpened || (fact is ExhibitsShown showing && showing.To.Except(showing.From).Any()))
             WasWithinTheOrders(before, by, Order.Exhibit);
-        var personal = fact is ExhibitOpened or ScreenHeld or UnmuteAnswered or HandRaised or StateSet or Written or MessageEdited
+        // Pages are turned by one person alone: to whom it was handed, or else who brought it; by the bench when neither is here.
+        if ((fact switch { PageTurned one => one.Exhibit, PageLookedAt one => one.Exhibit, SheetGrew one => one.Exhibit, _ => 0 })
+            is > 0 and var paged)
+        {
+            var exhibit = before.Shelf.Open.Single(one => one.Number == paged);
+            var turners = new[] { exhibit.Pages!.Holder, exhibit.By }.OfType<SeatId>().Where(id => before.Seats[id].Place == Place.Seated)
+                .Take(1).ToList();
+            if (turners is [var only]) by.Id.ShouldBe(only, $"{fact} by somebody who has not the paging");
+            else (by.Role >= Role.Deputy).ShouldBeTrue($"{fact} by {by.Role}");
+            if (!before.Shelf.Shown.Contains(paged))
+                (by.Id == exhibit.By || by.Role >= Role.Deputy).ShouldBeTrue("an unseen page was turned");
+        }
+        var personal = fact is PageTurned or PageLookedAt or SheetGrew or WishedToShow
+            || (fact is PagingHanded handed
+                && (handed.By == by.Id || (before.Shelf.Find(handed.Exhibit)!.Pages!.Holder ?? handed.By) == by.Id))
+            || (fact is FreeLookSet { By: var opened } && opened == by.Id)
+            || (fact is ExhibitsShown { By: var bringing } seen && seen.To.Contains(seen.Exhibit) && bringing == by.Id)
+            || fact is ExhibitOpened or ScreenHeld or UnmuteAnswered or HandRaised or StateSet or Written or MessageEdited
             or MessageDeleted { By: Deletion.BySender }
             || (fact is MicrophonesOpened { Seats: [var me], Leaves: [] } && me == by.Id)
             || (fact is CamerasTurned { Seats: [var it] } && it == by.Id)
@@ -180,6 +210,7 @@ public class PropertyTests
     private static bool Within(Sitting sitting, Seat seat, Order order)
     {
         if (seat.Role >= Role.Deputy) return true;
+        if (order == Order.Exhibit && seat.ShowsOnce) return true;
         if (seat.Taken.Contains(order)) return false;
         return seat.Given.Contains(order) || sitting.Orders[order] == Audience.Everyone
             || (sitting.Orders[order] == Audience.Presenters && seat.Role == Role.Presenter);
@@ -192,7 +223,11 @@ public class PropertyTests
         if (seat.CameraOn) (seat.IsSeated && Within(sitting, seat, Order.ShowCamera)).ShouldBeTrue($"{seat} shows under {sitting.Orders}");
         if (seat.HandSince is not null) (seat.IsSeated && sitting.Turn?.Seat != seat.Id).ShouldBeTrue($"{seat} has a hand up");
         if (sitting.Turn?.Seat == seat.Id) seat.IsSeated.ShouldBeTrue($"{seat} has the floor");
-        var screens = sitting.Shelf.Open.Where(exhibit => exhibit.By == seat.Id).ToList();
+        var screens = sitting.Shelf.Open.Where(exhibit => exhibit.By == seat.Id && exhibit.Kind == ExhibitKind.Screen).ToList();
+        foreach (var exhibit in sitting.Shelf.Open.Where(exhibit => exhibit.By == seat.Id && sitting.Shelf.Shown.Contains(exhibit.Number)))
+            (exhibit.Backed || seat.Exit == Exit.Left || (seat.IsSeated && Within(sitting, seat, Order.Exhibit)))
+                .ShouldBeTrue($"{exhibit} is shown under {sitting.Orders}");
+        if (seat.ShowsOnce || seat.WantsToShow is not null) seat.IsSeated.ShouldBeTrue($"{seat} has leave to show");
         if (screens is not [])
         {
             screens.Count.ShouldBe(1, $"{seat} has two screens open");
@@ -290,13 +325,19 @@ public class PropertyTests
         json.ShouldNotContain("secretgroup");
         json.ShouldNotContain("secretnote");
         if (viewer == Viewer.Outside) json.ShouldNotContain("Everyonewords");
-        if (viewer == Viewer.Outside || sitting.Shelf.Shown is []) json.ShouldNotContain("secretscreen");
+        // What is not shown is not known to those who did not bring it; pages that were not turned to stay sealed.
+        foreach (var (kind, title) in new[]
+            { (ExhibitKind.Screen, "secretscreen"), (ExhibitKind.Sheet, "secretsheet"), (ExhibitKind.Document, "secretfile") })
+            if (viewer == Viewer.Outside || !sitting.Shelf.Shown.Any(number => sitting.Shelf.Find(number)!.Kind == kind))
+                json.ShouldNotContain(title);
+        if (!sitting.Shelf.Shown.Any(number => sitting.Shelf.Find(number)!.Pages?.FreeLook == true)) json.ShouldNotContain("c2VjcmV0");
         var hidden = sitting.Seats.Where(seat => viewer switch
         {
             Viewer.Outside => seat.Id != sitting.Host,
             _ when !seat.IsSeated => true,
             _ when seat.Id == sitting.Turn?.Seat || sitting.Picture.Front.Contains(seat.Id) => false,
-            _ when sitting.Shelf.Shown.Any(number => sitting.Shelf.Open.Any(one => one.Number == number && one.By == seat.Id)) => false,
+            _ when sitting.Shelf.Shown.Any(number => sitting.Shelf.Open.Any(one => one.Number == number
+                && (one.By == seat.Id || one.Pages?.Holder == seat.Id))) => false,
             Viewer.Presenter => sitting.Orders.SeePeople == Audience.Bench && seat.Role == Role.Attendee,
             _ => sitting.Orders.SeePeople != Audience.Everyone && seat.Role == Role.Attendee
         });

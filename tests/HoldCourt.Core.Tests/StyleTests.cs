@@ -16,7 +16,7 @@ public partial class StyleTests
     /// <summary>A word of docs/words.md, and the names in which it may stand; none elsewhere, so that it says one thing.</summary>
     private static readonly (string Word, Regex MayStandIn)[] _words =
     [
-        ("Sheet", new Regex("RunSheet")),
+        ("Sheet", new Regex("RunSheet|^(OpenSheet|OfSheet|MostOfSheet|SheetGrew|SheetFull|NoSheet)$")),
         ("Trouble", new Regex("^(TroubleRow|TellTrouble|_?[tT]rouble)$")),
         ("Told", new Regex("^$")),
         ("Part", new Regex("^(PartOfName)$"))

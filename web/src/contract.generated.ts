@@ -21,7 +21,11 @@ export type Arrangement = 'even' | 'lead' | 'pair'
 
 export type Audience = 'everyone' | 'presenters' | 'bench'
 
-export type BenchNote = { recognition: Recognition; line: DocketLine | null; exit: Exit | null; asked: boolean; hasLeave: boolean; consents: boolean; droppedAt: number | null; given: readonly Order[]; taken: readonly Order[]; talked: number; hadFloor: number; looksLike: string | null; }
+export type BenchNote = { recognition: Recognition; line: DocketLine | null; exit: Exit | null; asked: boolean; hasLeave: boolean; consents: boolean; droppedAt: number | null; given: readonly Order[]; taken: readonly Order[]; talked: number; hadFloor: number; looksLike: string | null; wantsToShow: number | null; showsOnce: boolean; }
+
+export type BringWish = { file: string | null; paper: number | null; }
+
+export type BroughtRow = { exhibit: number; }
 
 export type BusinessFacet = { item: ItemRow | null; at: number | null; following: number | null; since: number | null; spent: Readonly<Record<number, number>> | null; }
 
@@ -29,7 +33,7 @@ export type CallIn = { name: string; email: string | null; role: Role; }
 
 export type CalledIn = { link: string; sent: boolean; }
 
-export type Capability = 'adjourn' | 'exhibit' | 'giveRoles' | 'handOver' | 'keepChat' | 'keepDoor' | 'keepExhibits' | 'keepFloor' | 'keepRunSheet' | 'keepTime' | 'muteOthers' | 'raiseHand' | 'react' | 'remove' | 'renameOthers' | 'renameSelf' | 'seeChat' | 'seePeople' | 'setOrders' | 'setPicture' | 'showCamera' | 'speak' | 'takeBack' | 'turnCamerasOff' | 'writeToAll' | 'writeToBench' | 'writeToOne'
+export type Capability = 'adjourn' | 'exhibit' | 'giveRoles' | 'handOver' | 'keepChat' | 'keepDoor' | 'keepExhibits' | 'keepFloor' | 'keepRunSheet' | 'keepTime' | 'mark' | 'muteOthers' | 'raiseHand' | 'react' | 'remove' | 'renameOthers' | 'renameSelf' | 'seeChat' | 'seePeople' | 'setOrders' | 'setPicture' | 'showCamera' | 'speak' | 'takeBack' | 'turnCamerasOff' | 'writeToAll' | 'writeToBench' | 'writeToOne'
 
 export type ChatFacet = { putUp: MessageRow | null; }
 
@@ -71,9 +75,9 @@ export type EntryKind = 'enterAsHost' | 'enterAsDeputy' | 'walkIn' | 'announce'
 
 export type EraseWish = { name: string | null; email: string | null; }
 
-export type ExhibitKind = 'screen'
+export type ExhibitKind = 'screen' | 'document' | 'picture' | 'sheet'
 
-export type ExhibitRow = { number: number; letter: string; kind: ExhibitKind; title: string; by: number; byName: string; since: number; held: boolean; shown: boolean; }
+export type ExhibitRow = { number: number; letter: string; kind: ExhibitKind; title: string; by: number; byName: string; since: number; held: boolean; shown: boolean; pages: PagesRow | null; }
 
 export type Exit = 'left' | 'declined' | 'removed' | 'removedForGood' | 'visitOver'
 
@@ -143,13 +147,30 @@ export type MailState = 'kept' | 'waiting' | 'sent' | 'givenUp'
 
 export type Mailed = { count: number; }
 
+export type Mark = { number: number; by: number; page: number; shape: MarkShape; colour: MarkColour; width: number; line: string; text: string; }
+
+export type MarkActRow = { exhibit: number; sequence: number; by: number; put: readonly Mark[]; drop: readonly number[]; }
+
+export type MarkColour = 'black' | 'vermilion' | 'blue' | 'green' | 'orange' | 'white'
+
+export type MarkShape = 'pen' | 'highlighter' | 'line' | 'arrow' | 'box' | 'ellipse' | 'text'
+
+export type MarkWish =
+  | { mark: 'clear'; page: number | null; own: boolean; }
+  | { mark: 'draw'; page: number; shape: MarkShape; colour: MarkColour; width: number; line: string; text: string; }
+  | { mark: 'erase'; numbers: readonly number[]; }
+  | { mark: 'move'; number: number; line: string; }
+  | { mark: 'stepBack'; again: boolean; }
+
+export type MarksRow = { exhibit: number; sequence: number; marks: readonly Mark[]; }
+
 export type Match = 'unknown' | 'twice' | 'likely' | 'sure'
 
 export type MatchReason = 'personalLink' | 'sameName' | 'wordsInOtherOrder' | 'joinedWords' | 'otherSpelling' | 'shortForm' | 'initial' | 'oneSlip' | 'partOfName' | 'moreWords' | 'slotNear' | 'slotFar' | 'nearerSlot' | 'severalFit' | 'alreadyInside' | 'claimedTwice' | 'deviceName' | 'notOnDocket'
 
 export type Me = { id: string | null; name: string | null; email: string | null; token: string; keeper: boolean; setUp: boolean; openDemo: boolean; settings: string | null; }
 
-export type MeRow = { v: number; seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; hand: number | null; state: State | null; may: readonly Capability[]; exhibits: readonly ExhibitRow[]; }
+export type MeRow = { v: number; seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; hand: number | null; state: State | null; wantsToShow: number | null; may: readonly Capability[]; exhibits: readonly ExhibitRow[]; }
 
 export type MessageRow = { number: number; at: number; from: number; name: string | null; role: Role; to: Recipient; toName: string | null; text: string; question: Question; edited: boolean; deleted: Deletion; }
 
@@ -167,7 +188,7 @@ export type OpenNow = { title: string | null; }
 
 export type OpenedSitting = { sitting: string; link: string; }
 
-export type Order = 'speak' | 'showCamera' | 'rename' | 'seePeople' | 'writeToAll' | 'writeToBench' | 'writeToOne' | 'seeChat' | 'react' | 'exhibit'
+export type Order = 'speak' | 'showCamera' | 'rename' | 'seePeople' | 'writeToAll' | 'writeToBench' | 'writeToOne' | 'seeChat' | 'react' | 'exhibit' | 'mark'
 
 export type OutboxPage = { row: OutboxRow; text: string; calendar: string | null; }
 
@@ -176,6 +197,12 @@ export type OutboxRow = { id: number; to: string; subject: string; at: number; s
 export type OutlookRow = { lateMinutes: number; starts: readonly SeatStart[]; }
 
 export type OwnerRow = { id: string; name: string; owner: boolean; me: boolean; }
+
+export type PageFlaw = 'broken' | 'locked' | 'tooManyPages' | 'tooLarge' | 'tookTooLong' | 'noConverter' | 'serverFailed'
+
+export type PageView = { scale: number; x: number; y: number; turn: number; }
+
+export type PagesRow = { file: string | null; count: number; at: number; opens: string; secret: string | null; view: PageView; holder: number | null; holderName: string | null; freeLook: boolean; flaw: PageFlaw | null; ruling: Ruling; standIns: readonly StandIn[] | null; }
 
 export type PaperRow = { id: number; name: string; size: number; addedAt: number; }
 
@@ -209,7 +236,7 @@ export type ReadLine = { number: number; text: string; line: DocketRow; flaw: st
 
 export type ReadingRow = { command: SeatCommand | null; misreading: Misreading | null; about: string | null; completions: readonly string[]; foresight: ForesightRow | null; }
 
-export type Reason = 'alreadyOpen' | 'barred' | 'benchNotExcepted' | 'cameraNotAllowed' | 'changedSince' | 'chatHidden' | 'doorLocked' | 'endOutOfRange' | 'exhibitsNotAllowed' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noRunSheet' | 'noScreenOpen' | 'noStates' | 'noSuchExhibit' | 'noSuchItem' | 'noSuchMessage' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notYourExhibit' | 'notYourMessage' | 'nothingShown' | 'nothingToTakeBack' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'outOfReach' | 'reactionsOff' | 'renameNotAllowed' | 'roleNotGiven' | 'screenIsOpen' | 'shelfFull' | 'sittingFull' | 'sittingOver' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooLong' | 'tooMany' | 'tooManyEdits' | 'tooManyInFront' | 'tooManyScreens' | 'wordsTooLong' | 'writingNotAllowed'
+export type Reason = 'alreadyOpen' | 'barred' | 'benchNotExcepted' | 'cameraNotAllowed' | 'changedSince' | 'chatHidden' | 'doorLocked' | 'endOutOfRange' | 'exhibitsNotAllowed' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'markTooLong' | 'marksNotAllowed' | 'mayShowAlready' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noPages' | 'noRunSheet' | 'noScreenOpen' | 'noSheet' | 'noStates' | 'noSuchExhibit' | 'noSuchItem' | 'noSuchMark' | 'noSuchMessage' | 'noSuchPage' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notYourExhibit' | 'notYourMark' | 'notYourMessage' | 'nothingShown' | 'nothingToRedo' | 'nothingToTakeBack' | 'nothingToUndo' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'outOfReach' | 'pagesNotThere' | 'pagingUnseen' | 'pagingWithAnother' | 'reactionsOff' | 'renameNotAllowed' | 'roleNotGiven' | 'screenIsOpen' | 'sheetFull' | 'shelfFull' | 'sittingFull' | 'sittingOver' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooLong' | 'tooMany' | 'tooManyEdits' | 'tooManyInFront' | 'tooManyMarks' | 'tooManyScreens' | 'wordsTooLong' | 'writingNotAllowed'
 
 export type Recess = { words: string; since: number; until: number | null; endsItself: boolean; }
 
@@ -221,17 +248,21 @@ export type RecoveryCodes = { codes: readonly string[]; }
 
 export type Refusal = { reason: Reason; remedy: Remedy; words: string | null; }
 
-export type Remedy = 'none' | 'askHost' | 'askBench' | 'waitForLeave' | 'chooseAnother' | 'shorten' | 'handOverFirst' | 'tryAgain' | 'openFirst'
+export type Remedy = 'none' | 'askHost' | 'askBench' | 'waitForLeave' | 'chooseAnother' | 'shorten' | 'handOverFirst' | 'tryAgain' | 'openFirst' | 'takePaging'
 
 export type ResetWish = { account: string | null; token: string | null; password: string | null; }
 
 export type Role = 'attendee' | 'presenter' | 'deputy' | 'host'
 
+export type Ruling = 'plain' | 'ruled' | 'squared'
+
 export type SeatCommand =
+  | { do: 'addPage'; exhibit?: number | null; }
   | { do: 'adjourn'; }
   | { do: 'admit'; seats: readonly number[]; as?: Role; }
   | { do: 'admitSure'; }
   | { do: 'answerUnmute'; agree: boolean; consent?: boolean; }
+  | { do: 'askToShow'; on?: boolean; }
   | { do: 'askToUnmute'; seats: readonly number[]; }
   | { do: 'begin'; }
   | { do: 'callRecess'; words: string; minutes?: number | null; endsItself?: boolean; }
@@ -249,9 +280,12 @@ export type SeatCommand =
   | { do: 'giveFloor'; seat?: number | null; seconds?: number | null; }
   | { do: 'giveRole'; seats: readonly number[]; role: Role; }
   | { do: 'handOver'; to: number; }
+  | { do: 'handPaging'; to?: number | null; exhibit?: number | null; }
   | { do: 'holdScreen'; on: boolean; }
   | { do: 'leave'; successor?: number | null; }
+  | { do: 'letShowOnce'; seats: readonly number[]; may: boolean; }
   | { do: 'lockDoor'; words: string; lateWait: boolean; }
+  | { do: 'lookAt'; view: PageView; exhibit?: number | null; }
   | { do: 'lowerHand'; }
   | { do: 'lowerHands'; seats: readonly number[]; }
   | { do: 'markQuestion'; message: number; to: Question; }
@@ -261,6 +295,7 @@ export type SeatCommand =
   | { do: 'nextItem'; }
   | { do: 'openMicrophone'; }
   | { do: 'openScreen'; title?: string; }
+  | { do: 'openSheet'; title?: string; ruling?: Ruling; }
   | { do: 'putInFront'; seats: readonly number[]; }
   | { do: 'putUp'; message: number | null; }
   | { do: 'raiseHand'; }
@@ -274,6 +309,7 @@ export type SeatCommand =
   | { do: 'setDoor'; mode: DoorMode; byName?: boolean; }
   | { do: 'setEnd'; to: number | null; }
   | { do: 'setFloor'; to: FloorRule; }
+  | { do: 'setFreeLook'; on: boolean; exhibit?: number | null; }
   | { do: 'setOrder'; order: Order; to: Audience; }
   | { do: 'setRunSheet'; items: readonly Item[]; }
   | { do: 'setState'; to: State | null; }
@@ -284,6 +320,7 @@ export type SeatCommand =
   | { do: 'takeFloor'; }
   | { do: 'takePreset'; name: string; door: DoorMode; orders: StandingOrders; }
   | { do: 'turnCamera'; on: boolean; }
+  | { do: 'turnPage'; page: number; exhibit?: number | null; }
   | { do: 'turnToItem'; item: number; }
   | { do: 'unlockDoor'; }
   | { do: 'unmute'; seats: readonly number[]; }
@@ -326,7 +363,9 @@ export type SittingRow = { session?: SessionFacet; door?: DoorFacet; counts?: Co
 
 export type SlotRow = { session: string; title: string; name: string; slot: number; minutes: number; answer: Answer; }
 
-export type StandingOrders = { speak: Audience; showCamera: Audience; rename: Audience; seePeople: Audience; writeToAll: Audience; writeToBench: Audience; writeToOne: Audience; seeChat: Audience; react: Audience; exhibit: Audience; }
+export type StandIn = { font: string; for: string; }
+
+export type StandingOrders = { speak: Audience; showCamera: Audience; rename: Audience; seePeople: Audience; writeToAll: Audience; writeToBench: Audience; writeToOne: Audience; seeChat: Audience; react: Audience; exhibit: Audience; mark: Audience; }
 
 export type State = 'following' | 'lostYou' | 'cannotHear' | 'done' | 'backSoon'
 
@@ -335,6 +374,10 @@ export type Strength = 'weak' | 'fair' | 'good' | 'strong'
 export type StrengthRow = { strength: Strength; }
 
 export type StrengthWish = { password: string | null; name: string | null; email: string | null; }
+
+export type StrokeRow = { by: number; exhibit: number; page: number; stroke: number; shape: MarkShape | null; colour: MarkColour; width: number; line: string; }
+
+export type StrokeWish = { exhibit: number; page: number; stroke: number; shape: MarkShape | null; colour: MarkColour; width: number; line: string; }
 
 export type TakeBackFacet = { newest: TakeableRow | null; }
 

@@ -24,6 +24,8 @@ internal static class Moves
         Asked = false,
         HasLeave = false,
         HandSince = null,
+        WantsToShow = null,
+        ShowsOnce = false,
         State = null
     };
 

@@ -6,7 +6,16 @@ namespace HoldCourt.Core.Exhibits;
 public enum ExhibitKind
 {
     /// <summary>What somebody's screen, window or browser tab shows.</summary>
-    Screen
+    Screen,
+
+    /// <summary>A file of pages.</summary>
+    Document,
+
+    /// <summary>A picture: one page.</summary>
+    Picture,
+
+    /// <summary>White pages to draw on.</summary>
+    Sheet
 }
 
 /// <summary>Something that can be shown to all.</summary>
@@ -14,7 +23,12 @@ public enum ExhibitKind
 /// <param name="Title">What whoever brought it calls it; empty when it has no name of its own.</param>
 /// <param name="By">Who brought it.</param>
 /// <param name="Held">What the others see of it stands still.</param>
-public sealed record Exhibit(int Number, ExhibitKind Kind, string Title, SeatId By, Instant Since, bool Held = false)
+/// <param name="Pages">Null for a screen.</param>
+/// <param name="WasShown">All have seen it, once at least.</param>
+/// <param name="Backed">The bench has shown it, and so it stays before all whatever its owner may.</param>
+public sealed record Exhibit(
+    int Number, ExhibitKind Kind, string Title, SeatId By, Instant Since, bool Held = false, Pages? Pages = null, bool WasShown = false,
+    bool Backed = false)
 {
     /// <summary>Longest title, in UTF-16 units.</summary>
     public const int LongestTitle = 80;
@@ -49,10 +63,21 @@ public sealed record Shelf(ImmutableArray<Exhibit> Open, ImmutableArray<int> Sho
 
     public bool IsShown(Exhibit exhibit) => Shown.Contains(exhibit.Number);
 
-    /// <summary>Something that this person brought is before everybody's eyes.</summary>
-    public bool ShowsFor(SeatId seat) => Open.Any(exhibit => exhibit.By == seat && IsShown(exhibit));
+    /// <summary>Something that this person brought, or turns the pages of, is before everybody's eyes.</summary>
+    public bool ShowsFor(SeatId seat) =>
+        Open.Any(exhibit => (exhibit.By == seat || exhibit.Pages?.Holder == seat) && IsShown(exhibit));
 
     internal Shelf With(Exhibit exhibit) => this with { Open = [.. Open.Select(one => one.Number == exhibit.Number ? exhibit : one)] };
+
+    internal Shelf WithEach(IEnumerable<int> numbers, Func<Exhibit, Exhibit> change) =>
+        numbers.Select(Find).OfType<Exhibit>().Aggregate(this, (shelf, exhibit) => shelf.With(change(exhibit)));
+
+    /// <summary>They stay on the shelf, and are not before all any more.</summary>
+    internal Shelf Hiding(Predicate<Exhibit> hides)
+    {
+        ImmutableArray<int> shown = [.. Shown.Where(number => Find(number) is { } exhibit && !hides(exhibit))];
+        return shown.Length == Shown.Length ? this : this with { Shown = shown };
+    }
 
     internal Shelf Without(Predicate<Exhibit> closes)
     {

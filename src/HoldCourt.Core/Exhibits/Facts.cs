@@ -13,20 +13,37 @@ public sealed record ExhibitOpened(Exhibit Exhibit) : Fact
     internal override Topic Topic => Topic.Exhibits;
     internal override string? Detail => Shelves.NameOf(Exhibit.Number, Exhibit.Title);
 
-    /// <summary>A screen is nobody's who has gone, or may show nothing any more: then it is closed.</summary>
-    internal static Sitting Follow(Sitting sitting) => sitting.Shelf.Open is []
-        ? sitting
-        : sitting.Shelf.Without(exhibit => sitting.Forbids(Actor.Of(exhibit.By), Capability.Exhibit) is not null) is var left
-            && ReferenceEquals(left, sitting.Shelf) ? sitting : sitting with { Shelf = left };
+    /// <summary>
+    /// Leave for once ends when what it was given for has been shown. A screen is nobody's who has gone, or may show nothing any more:
+    /// then it is closed. What has pages stays on the shelf, and before all when the bench has shown it, or its owner has just left.
+    /// </summary>
+    internal static Sitting Follow(Sitting sitting)
+    {
+        if (sitting.Shelf.Open is []) return sitting;
+        var spent = sitting.Shelf.Open.Where(exhibit => exhibit.WasShown && !sitting.Shelf.IsShown(exhibit)
+            && sitting.Seats[exhibit.By].ShowsOnce).Select(exhibit => exhibit.By).ToList();
+        if (spent is not []) sitting = sitting.WithEach(spent, seat => seat with { ShowsOnce = false });
+        bool May(Exhibit exhibit) => sitting.Forbids(Actor.Of(exhibit.By), Capability.Exhibit) is null;
+        var shelf = sitting.Shelf.Without(exhibit => exhibit.Pages is null && !May(exhibit))
+            .Hiding(exhibit => exhibit is { Pages: not null, Backed: false } && !May(exhibit)
+                && sitting.Seats[exhibit.By] is not { Place: Place.Gone, Exit: Exit.Left });
+        return ReferenceEquals(shelf, sitting.Shelf) ? sitting : sitting with { Shelf = shelf };
+    }
 }
 
 /// <param name="From">What all saw.</param>
 /// <param name="To">What all see now.</param>
 /// <param name="Exhibit">What was shown just now, or taken down.</param>
 /// <param name="By">Who brought it.</param>
-public sealed record ExhibitsShown(ImmutableArray<int> From, ImmutableArray<int> To, int Exhibit, SeatId By, string Title) : Fact
+/// <param name="ByBench">The bench shows it.</param>
+public sealed record ExhibitsShown(
+    ImmutableArray<int> From, ImmutableArray<int> To, int Exhibit, SeatId By, string Title, bool ByBench = false) : Fact
 {
-    internal override Sitting Apply(Sitting sitting, Instant at) => sitting with { Shelf = sitting.Shelf with { Shown = To } };
+    internal override Sitting Apply(Sitting sitting, Instant at) => sitting with
+    {
+        Shelf = sitting.Shelf.WithEach(To.Except(From), exhibit => exhibit with { WasShown = true, Backed = ByBench }) with { Shown = To }
+    };
+
     internal override ImmutableArray<SeatId> About => [By];
     internal override Topic Topic => Topic.Exhibits;
     internal override string NameFor(Actor by) => To.Contains(Exhibit) ? "exhibitShown" : "exhibitTakenDown";
@@ -38,15 +55,19 @@ public sealed record ExhibitsShown(ImmutableArray<int> From, ImmutableArray<int>
     {
         if (!sitting.Shelf.Shown.SequenceEqual(To)) return null;
         ImmutableArray<int> back = [.. From.Where(number => sitting.Shelf.Find(number) is { } exhibit
-            && (exhibit.Kind != ExhibitKind.Screen || To.Contains(number)))];
-        return back.SequenceEqual(To) ? null : this with { From = To, To = back };
+            && (exhibit.Pages is { AreThere: true } || To.Contains(number)))];
+        return back.SequenceEqual(To) ? null : this with { From = To, To = back, ByBench = true };
     }
 }
 
 public sealed record ExhibitClosed(Exhibit Exhibit) : Fact
 {
-    internal override Sitting Apply(Sitting sitting, Instant at) =>
-        sitting with { Shelf = sitting.Shelf.Without(one => one.Number == Exhibit.Number) };
+    internal override Sitting Apply(Sitting sitting, Instant at) => (Exhibit.WasShown && sitting.Seats[Exhibit.By].ShowsOnce
+        ? sitting.With(Exhibit.By, seat => seat with { ShowsOnce = false })
+        : sitting) with
+    {
+        Shelf = sitting.Shelf.Without(one => one.Number == Exhibit.Number)
+    };
 
     internal override ImmutableArray<SeatId> About => [Exhibit.By];
     internal override Topic Topic => Topic.Exhibits;
@@ -65,8 +86,115 @@ public sealed record ScreenHeld(int Exhibit, string Title, SeatId By, bool On) :
     internal override string? Detail => Shelves.NameOf(Exhibit, Title);
 }
 
+/// <summary>The pages of a file are there, or it is known why not.</summary>
+public sealed record PagesMade(
+    int Exhibit, string Title, SeatId By, int Count, PageFlaw? Flaw, ImmutableArray<StandIn>? StandIns = null) : Fact
+{
+    internal override Sitting Apply(Sitting sitting, Instant at) =>
+        sitting.WithPages(Exhibit, pages => pages with { Count = Count, Flaw = Flaw, StandIns = StandIns });
+
+    internal override ImmutableArray<SeatId> About => [By];
+    internal override Topic Topic => Topic.Exhibits;
+    internal override bool StandsInLedger => false;
+}
+
+public sealed record PageTurned(int Exhibit, SeatId By, int From, int To) : Fact
+{
+    internal override Sitting Apply(Sitting sitting, Instant at) => sitting.WithPages(Exhibit, pages => pages.TurnedTo(To));
+    internal override ImmutableArray<SeatId> About => [By];
+    internal override Topic Topic => Topic.Exhibits;
+    internal override bool StandsInLedger => false;
+}
+
+public sealed record PageLookedAt(int Exhibit, SeatId By, PageView View) : Fact
+{
+    internal override Sitting Apply(Sitting sitting, Instant at) => sitting.WithPages(Exhibit, pages => pages with { View = View });
+    internal override ImmutableArray<SeatId> About => [By];
+    internal override Topic Topic => Topic.Exhibits;
+    internal override bool StandsInLedger => false;
+}
+
+/// <param name="From">Its page before.</param>
+public sealed record SheetGrew(int Exhibit, string Title, SeatId By, int Count, int From) : Fact
+{
+    internal override Sitting Apply(Sitting sitting, Instant at) =>
+        sitting.WithPages(Exhibit, pages => (pages with { Count = Count }).TurnedTo(Count));
+
+    internal override ImmutableArray<SeatId> About => [By];
+    internal override Topic Topic => Topic.Exhibits;
+    internal override bool StandsInLedger => false;
+}
+
+/// <param name="From">To whom it was handed before; null when it was with whoever brought the exhibit.</param>
+/// <param name="To">Null when it is with whoever brought the exhibit again.</param>
+/// <param name="Seat">Who has it now.</param>
+public sealed record PagingHanded(int Exhibit, string Title, SeatId By, SeatId? From, SeatId? To, SeatId Seat) : Fact
+{
+    internal override Sitting Apply(Sitting sitting, Instant at) => sitting.WithPages(Exhibit, pages => pages with { Holder = To });
+    internal override ImmutableArray<SeatId> About => [Seat];
+    internal override Topic Topic => Topic.Exhibits;
+    internal override string? Detail => Shelves.NameOf(Exhibit, Title);
+    internal override bool IsTakeable(SeatId by) => true;
+
+    internal override Fact? OppositeIn(Sitting sitting) => sitting.Shelf.Find(Exhibit)?.Pages is { } pages && pages.Holder == To
+        ? this with { From = To, To = From, Seat = From ?? By }
+        : null;
+}
+
+public sealed record FreeLookSet(int Exhibit, string Title, SeatId By, bool On) : Fact
+{
+    internal override Sitting Apply(Sitting sitting, Instant at) => sitting.WithPages(Exhibit, pages => pages with { FreeLook = On });
+    internal override ImmutableArray<SeatId> About => [By];
+    internal override Topic Topic => Topic.Exhibits;
+    internal override string NameFor(Actor by) => On ? "freeLookOpened" : "freeLookClosed";
+    internal override string? Detail => Shelves.NameOf(Exhibit, Title);
+    internal override bool IsTakeable(SeatId by) => true;
+
+    internal override Fact? OppositeIn(Sitting sitting) =>
+        sitting.Shelf.Find(Exhibit)?.Pages?.FreeLook == On ? this with { On = !On } : null;
+}
+
+public sealed record WishedToShow(ImmutableArray<SeatId> Seats, bool On) : Fact
+{
+    internal override Sitting Apply(Sitting sitting, Instant at) =>
+        sitting.WithEach(Seats, seat => seat with { WantsToShow = On ? at : null });
+
+    internal override ImmutableArray<SeatId> About => Seats;
+    internal override Topic Topic => Topic.Exhibits;
+    internal override string NameFor(Actor by) => On ? "askedToShow" : "asksToShowNoLonger";
+}
+
+/// <param name="Asked">Those of them who had asked.</param>
+public sealed record LeaveToShow(ImmutableArray<SeatId> Seats, ImmutableArray<SeatId> Asked) : Fact
+{
+    internal override Sitting Apply(Sitting sitting, Instant at) =>
+        sitting.WithEach(Seats, seat => seat with { ShowsOnce = true, WantsToShow = null });
+
+    internal override ImmutableArray<SeatId> About => Seats;
+    internal override Topic Topic => Topic.Exhibits;
+    internal override bool IsTakeable(SeatId by) => true;
+
+    internal override Fact? OppositeIn(Sitting sitting) =>
+        sitting.Those(Seats, seat => seat.ShowsOnce) is { Length: > 0 } seats ? new WishRefused(seats) : null;
+}
+
+/// <summary>They have no leave to show, and ask for none.</summary>
+public sealed record WishRefused(ImmutableArray<SeatId> Seats) : Fact
+{
+    internal override Sitting Apply(Sitting sitting, Instant at) =>
+        sitting.WithEach(Seats, seat => seat with { ShowsOnce = false, WantsToShow = null });
+
+    internal override ImmutableArray<SeatId> About => Seats;
+    internal override Topic Topic => Topic.Exhibits;
+}
+
 internal static class Shelves
 {
+    public static Sitting WithPages(this Sitting sitting, int exhibit, Func<Pages, Pages> change) =>
+        sitting.Shelf.Find(exhibit) is { Pages: { } pages } found
+            ? sitting with { Shelf = sitting.Shelf.With(found with { Pages = change(pages) }) }
+            : sitting;
+
     /// <summary>As it is called in a sentence: its letter, and its title where it has one.</summary>
     public static string NameOf(int number, string title) => $"{Exhibit.LetterOf(number)} {title}".TrimEnd();
 

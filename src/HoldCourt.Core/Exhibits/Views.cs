@@ -2,12 +2,37 @@ using System.Collections.Immutable;
 
 namespace HoldCourt.Core.Exhibits;
 
+/// <param name="Opens">The key of the page that all see.</param>
+/// <param name="Secret">From which the keys of all pages are made; null for those who may not look ahead.</param>
+/// <param name="Holder">Who turns the pages; null when the bench does.</param>
+public sealed record PagesRow(
+    string? File, int Count, int At, string Opens, string? Secret, PageView View, SeatId? Holder, string? HolderName, bool FreeLook,
+    PageFlaw? Flaw, Ruling Ruling, ImmutableArray<StandIn>? StandIns)
+{
+    internal static PagesRow? Of(Sitting sitting, Exhibit exhibit, bool all) => exhibit.Pages is not { } pages ? null : new(
+        File: pages.File,
+        Count: pages.Count,
+        At: pages.At,
+        Opens: pages.Opens,
+        Secret: all ? pages.Secret : null,
+        View: pages.View,
+        Holder: sitting.HolderOf(exhibit),
+        HolderName: sitting.HolderOf(exhibit) is { } holder ? sitting.Seats[holder].Name : null,
+        FreeLook: pages.FreeLook,
+        Flaw: pages.Flaw,
+        Ruling: pages.Ruling,
+        StandIns: pages.StandIns);
+}
+
 /// <param name="ByName">Who brought it.</param>
 /// <param name="Shown">All see it.</param>
+/// <param name="Pages">Null for a screen.</param>
 public sealed record ExhibitRow(
-    int Number, string Letter, ExhibitKind Kind, string Title, SeatId By, string ByName, Instant Since, bool Held, bool Shown)
+    int Number, string Letter, ExhibitKind Kind, string Title, SeatId By, string ByName, Instant Since, bool Held, bool Shown,
+    PagesRow? Pages)
 {
-    internal static ExhibitRow Of(Sitting sitting, Exhibit exhibit) => new(
+    /// <param name="all">Its reader may look at all pages.</param>
+    internal static ExhibitRow Of(Sitting sitting, Exhibit exhibit, bool all) => new(
         Number: exhibit.Number,
         Letter: exhibit.Letter,
         Kind: exhibit.Kind,
@@ -16,11 +41,15 @@ public sealed record ExhibitRow(
         ByName: sitting.Seats[exhibit.By].Name,
         Since: exhibit.Since,
         Held: exhibit.Held,
-        Shown: sitting.Shelf.IsShown(exhibit));
+        Shown: sitting.Shelf.IsShown(exhibit),
+        Pages: PagesRow.Of(sitting, exhibit, all));
 
-    /// <summary>One's own, shown or not.</summary>
-    internal static ImmutableArray<ExhibitRow> OwnOf(Sitting sitting, SeatId seat) =>
-        [.. sitting.Shelf.Open.Where(exhibit => exhibit.By == seat).Select(exhibit => Of(sitting, exhibit))];
+    /// <summary>One's own, shown or not, and those of which one turns the pages.</summary>
+    internal static ImmutableArray<ExhibitRow> OwnOf(Sitting sitting, Seat seat) => sitting.Shelf.Open is [] || !seat.IsSeated
+        ? []
+        : [.. sitting.Shelf.Open.Where(exhibit => sitting.MayKnow(seat, new Matter.OfExhibit(exhibit))
+                && (exhibit.By == seat.Id || (exhibit.Pages is not null && sitting.HolderOf(exhibit) == seat.Id)))
+            .Select(exhibit => Of(sitting, exhibit, sitting.MayKnow(seat, new Matter.AllPages(exhibit))))];
 }
 
 /// <param name="Exhibits">Those that may be known: the shown ones, as they stand in the picture, then the others.</param>
@@ -30,7 +59,7 @@ public sealed record ShelfFacet(ImmutableArray<ExhibitRow> Exhibits)
     [
         .. sitting.Shelf.Open.Where(exhibit => sitting.MayKnow(from, new Matter.OfExhibit(exhibit)))
             .OrderBy(exhibit => sitting.Shelf.Shown.IndexOf(exhibit.Number) is var at and >= 0 ? at : Shelf.MostShown)
-            .Select(exhibit => ExhibitRow.Of(sitting, exhibit))
+            .Select(exhibit => ExhibitRow.Of(sitting, exhibit, sitting.MayKnow(from, new Matter.AllPages(exhibit))))
     ]);
 
     public bool Equals(ShelfFacet? other) => other is not null && Exhibits.SequenceEqual(other.Exhibits);

@@ -20,8 +20,8 @@ public sealed partial class Capability : INamed
     /// <summary>The order that gives it; null when it goes by role alone.</summary>
     public Order? ByOrder { get; private init; }
 
-    /// <summary>Whoever has leave to speak has it, whatever the orders say.</summary>
-    internal bool OrByLeave { get; private init; }
+    /// <summary>Whoever has a leave of this kind has it, whatever the orders say; null where there is none.</summary>
+    internal Func<Seat, bool>? OrBy { get; private init; }
 
     /// <summary>What somebody is told to whom the order does not give it, or a role has no use for it.</summary>
     internal Refusal? Otherwise { get; private init; }
@@ -32,9 +32,9 @@ public sealed partial class Capability : INamed
     public override string ToString() => Name;
 
     /// <summary>The orders give it to an audience.</summary>
-    private static Capability OfOrder(Order order, Refusal? otherwise = null, bool orByLeave = false,
+    private static Capability OfOrder(Order order, Refusal? otherwise = null, Func<Seat, bool>? orBy = null,
         [CallerMemberName] string name = "") =>
-        new(name, Holder.ByOrder) { ByOrder = order, Otherwise = otherwise, OrByLeave = orByLeave };
+        new(name, Holder.ByOrder) { ByOrder = order, Otherwise = otherwise, OrBy = orBy };
 
     /// <summary>Everybody inside has it but the host, who has no use for it.</summary>
     private static Capability OfAllButTheHost(Refusal ofTheHost, [CallerMemberName] string name = "") =>

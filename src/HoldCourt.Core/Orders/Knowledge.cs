@@ -29,6 +29,9 @@ public abstract record Matter
     /// <summary>That something stands on the shelf.</summary>
     public sealed record OfExhibit(Exhibit Exhibit) : Matter;
 
+    /// <summary>Its pages, those too that have not been turned to.</summary>
+    public sealed record AllPages(Exhibit Exhibit) : Matter;
+
     /// <summary>What a message says.</summary>
     public sealed record Words(ChatMessage Message) : Matter;
 
@@ -63,6 +66,8 @@ public static class Knowledge
         Matter.WhatTheBenchKeeps => viewer == Viewer.Bench,
         Matter.Person { Seat: var seat } => viewer == Viewer.Bench || (seat.IsSeated && IsShown(sitting, RoleOf(viewer), seat)),
         Matter.OfExhibit { Exhibit: var exhibit } => viewer == Viewer.Bench || sitting.Shelf.IsShown(exhibit),
+        Matter.AllPages { Exhibit: var exhibit } =>
+            viewer == Viewer.Bench || (exhibit.Pages is { FreeLook: true } && sitting.Shelf.IsShown(exhibit)),
         // Names stay beside what was written by people who have gone.
         Matter.Writer { Message: var message } => viewer == Viewer.Bench || IsShown(sitting, RoleOf(viewer), sitting.Seats[message.From]),
         Matter.Words { Message.To.Reach: Reach.Everyone } =>
@@ -82,6 +87,8 @@ public static class Knowledge
         {
             Matter.Person { Seat: var other } => other.Id == seat.Id,
             Matter.OfExhibit { Exhibit: var exhibit } => seat.IsSeated && exhibit.By == seat.Id,
+            Matter.AllPages { Exhibit: var exhibit } => seat.IsSeated && (exhibit.By == seat.Id
+                || (sitting.Shelf.IsShown(exhibit) && sitting.HolderOf(exhibit) == seat.Id)),
             Matter.Words { Message: var message } => message.From == seat.Id || (seat.IsSeated && IsFor(sitting, seat, message)),
             Matter.Writer { Message: var message } => message.From == seat.Id || (seat.IsSeated && message.To.Seat == seat.Id),
             _ => false

@@ -44,7 +44,8 @@ internal static class OrderPhrases
             ("reading the chat", "czytanie czatu", Order.SeeChat),
             ("the chat", "czytanie czatu", Order.SeeChat),
             ("reactions", "reakcje", Order.React),
-            ("exhibits", "eksponaty", Order.Exhibit)),
+            ("exhibits", "eksponaty", Order.Exhibit),
+            ("marks", "zaznaczenia", Order.Mark)),
         Choose("exception",
             ("speak", "mówić", Order.Speak),
             ("show the camera", "pokazywać obraz z kamery", Order.ShowCamera),
@@ -56,6 +57,8 @@ internal static class OrderPhrases
             ("write to the bench", "pisać do prezydium", Order.WriteToBench),
             ("write to one person", "pisać do jednej osoby", Order.WriteToOne),
             ("show exhibits", "pokazywać eksponaty", Order.Exhibit),
+            ("show", "pokazywać", Order.Exhibit),
+            ("draw marks", "zaznaczać", Order.Mark),
             ("show reactions", "pokazywać reakcje", Order.React),
             ("react", "reagować", Order.React))
     ]);

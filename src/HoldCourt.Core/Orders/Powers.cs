@@ -52,7 +52,7 @@ public static class Powers
     private static Refusal? ByOrder(Sitting sitting, Seat seat, Capability capability)
     {
         var order = capability.ByOrder!.Value;
-        if ((capability.OrByLeave && seat.HasLeave) || Allows(sitting, seat, order)) return null;
+        if (capability.OrBy?.Invoke(seat) == true || Allows(sitting, seat, order)) return null;
         return seat.Taken.Contains(order)
             ? new Refusal(Reason.TakenFromYou, Remedy.AskBench)
             : capability.Otherwise ?? new Refusal(Reason.OnlyBench, Remedy.AskBench);

@@ -6,7 +6,7 @@ namespace HoldCourt.Core.Orders;
 public enum Audience { Everyone, Presenters, Bench }
 
 /// <summary>A capability that the orders give by role.</summary>
-public enum Order { Speak, ShowCamera, Rename, SeePeople, WriteToAll, WriteToBench, WriteToOne, SeeChat, React, Exhibit }
+public enum Order { Speak, ShowCamera, Rename, SeePeople, WriteToAll, WriteToBench, WriteToOne, SeeChat, React, Exhibit, Mark }
 
 /// <summary>
 /// Who may do what now. <see cref="Audience.Presenters"/> includes the bench. Microphones open to presenters alone are
@@ -15,7 +15,8 @@ public enum Order { Speak, ShowCamera, Rename, SeePeople, WriteToAll, WriteToBen
 public sealed record StandingOrders(
     Audience Speak, Audience ShowCamera, Audience Rename, Audience SeePeople,
     Audience WriteToAll = Audience.Everyone, Audience WriteToBench = Audience.Everyone, Audience WriteToOne = Audience.Everyone,
-    Audience SeeChat = Audience.Everyone, Audience React = Audience.Everyone, Audience Exhibit = Audience.Presenters)
+    Audience SeeChat = Audience.Everyone, Audience React = Audience.Everyone, Audience Exhibit = Audience.Presenters,
+    Audience Mark = Audience.Presenters)
 {
     public static StandingOrders Usual { get; } = new(Audience.Everyone, Audience.Everyone, Audience.Everyone, Audience.Everyone);
 
@@ -30,7 +31,8 @@ public sealed record StandingOrders(
         Order.WriteToOne => WriteToOne,
         Order.SeeChat => SeeChat,
         Order.React => React,
-        _ => Exhibit
+        Order.Exhibit => Exhibit,
+        _ => Mark
     };
 
     public StandingOrders With(Order order, Audience audience) => order switch
@@ -44,7 +46,8 @@ public sealed record StandingOrders(
         Order.WriteToOne => this with { WriteToOne = audience },
         Order.SeeChat => this with { SeeChat = audience },
         Order.React => this with { React = audience },
-        _ => this with { Exhibit = audience }
+        Order.Exhibit => this with { Exhibit = audience },
+        _ => this with { Mark = audience }
     };
 
     /// <summary>Every audience is one that exists.</summary>

@@ -3,7 +3,7 @@ namespace HoldCourt.Core.Orders
     public sealed partial class Capability
     {
         public static Capability Speak { get; } =
-            OfOrder(Order.Speak, new Refusal(Reason.MicrophonesByLeave, Remedy.WaitForLeave), orByLeave: true);
+            OfOrder(Order.Speak, new Refusal(Reason.MicrophonesByLeave, Remedy.WaitForLeave), orBy: seat => seat.HasLeave);
         public static Capability ShowCamera { get; } = OfOrder(Order.ShowCamera, new Refusal(Reason.CameraNotAllowed, Remedy.AskBench));
         public static Capability RenameSelf { get; } = OfOrder(Order.Rename, new Refusal(Reason.RenameNotAllowed, Remedy.AskBench));
         public static Capability SeePeople { get; } = OfOrder(Order.SeePeople);

@@ -42,7 +42,8 @@ public sealed record SeatRow(
 /// <param name="LooksLike">Somebody on the bench whose name is shown like this one's.</param>
 public sealed record BenchNote(
     Recognition Recognition, DocketLine? Line, Exit? Exit, bool Asked, bool HasLeave, bool Consents, Instant? DroppedAt,
-    ImmutableArray<Order> Given, ImmutableArray<Order> Taken, long Talked, long HadFloor, string? LooksLike)
+    ImmutableArray<Order> Given, ImmutableArray<Order> Taken, long Talked, long HadFloor, string? LooksLike, Instant? WantsToShow,
+    bool ShowsOnce)
 {
     internal static BenchNote Of(Sitting sitting, Seat seat) => new(
         Recognition: seat.Recognition,
@@ -56,15 +57,18 @@ public sealed record BenchNote(
         Taken: seat.Taken,
         Talked: (long)seat.TalkTime.TotalMilliseconds,
         HadFloor: (long)seat.FloorTime.TotalMilliseconds,
-        LooksLike: seat.LooksLike);
+        LooksLike: seat.LooksLike,
+        WantsToShow: seat.WantsToShow,
+        ShowsOnce: seat.ShowsOnce);
 }
 
 /// <summary>One's own part of the state; nobody else gets it.</summary>
 /// <param name="V">The version of the view that it belongs to.</param>
-/// <param name="Exhibits">Those one brought, shown or not.</param>
+/// <param name="Exhibits">Those one brought, shown or not, and those of which one turns the pages.</param>
 public sealed record MeRow(
     long V, SeatId Seat, string Name, Role Role, Viewer Viewer, Place Place, Exit? Exit, string? Words, Instant Since,
-    MicrophoneState Microphone, bool CameraOn, bool Asked, bool Consents, Instant? Hand, State? State, ImmutableArray<Capability> May,
+    MicrophoneState Microphone, bool CameraOn, bool Asked, bool Consents, Instant? Hand, State? State, Instant? WantsToShow,
+    ImmutableArray<Capability> May,
     ImmutableArray<ExhibitRow> Exhibits)
 {
     public static MeRow Of(Sitting sitting, Seat seat) => new(
@@ -83,6 +87,7 @@ public sealed record MeRow(
         Consents: seat.Consents,
         Hand: seat.HandSince,
         State: seat.State,
+        WantsToShow: seat.WantsToShow,
         May: [.. Powers.Of(sitting, seat.Id)],
-        Exhibits: ExhibitRow.OwnOf(sitting, seat.Id));
+        Exhibits: ExhibitRow.OwnOf(sitting, seat));
 }

@@ -43,7 +43,7 @@ public readonly partial record struct Reason : INamed
 }
 
 /// <summary>What helps after a refusal.</summary>
-public enum Remedy { None, AskHost, AskBench, WaitForLeave, ChooseAnother, Shorten, HandOverFirst, TryAgain, OpenFirst }
+public enum Remedy { None, AskHost, AskBench, WaitForLeave, ChooseAnother, Shorten, HandOverFirst, TryAgain, OpenFirst, TakePaging }
 
 /// <summary>A "no" with its reason and remedy, and the words of the bench where there are some.</summary>
 public sealed record Refusal(Reason Reason, Remedy Remedy = Remedy.None, string? Words = null);

@@ -74,6 +74,12 @@ public sealed record Seat
     /// <summary>What this person may not do whatever the orders say.</summary>
     public ImmutableArray<Order> Taken { get; init; } = [];
 
+    /// <summary>Since when this person has been asking for leave to show something; null while not.</summary>
+    public Instant? WantsToShow { get; init; }
+
+    /// <summary>May show one exhibit, until it is taken down, whatever the orders say.</summary>
+    public bool ShowsOnce { get; init; }
+
     /// <summary>How it goes, in one word; null when nothing was said.</summary>
     public State? State { get; init; }
 

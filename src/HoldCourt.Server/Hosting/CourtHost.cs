@@ -3,6 +3,7 @@ using System.Net.Sockets;
 using HoldCourt.Server.Accounts;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Demo;
+using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Live;
 using HoldCourt.Server.Mailing;
 using HoldCourt.Server.Media;
@@ -79,6 +80,8 @@ internal static class CourtHost
         builder.Services.AddSingleton<DoorBell>().AddSingleton<Broadcast>().AddSingleton<SittingRecords>().AddSingleton<SittingLoader>();
         builder.Services.AddHttpContextAccessor().AddScoped<Desk>().AddSingleton<PublicAddress>().AddSingleton<Outbox>()
             .AddSingleton<Mail>().AddSingleton<NextTimes>();
+        builder.Services.Configure<FileBounds>(builder.Configuration.GetSection("Files"));
+        builder.Services.AddSingleton<KeptFiles>().AddSingleton<PageStore>().AddHostedService(services => services.GetRequiredService<PageStore>());
         builder.Services.Configure<MailOptions>(builder.Configuration.GetSection("Mail"));
         builder.Services.Configure<RetentionOptions>(builder.Configuration.GetSection("Retention"))
             .Configure<BackupOptions>(builder.Configuration.GetSection("Backup"));
@@ -145,6 +148,8 @@ internal static class CourtHost
         api.MapPapers();
         api.MapDoor();
         api.MapSittings();
+        api.MapFiles();
+        api.MapExhibits();
         api.Map("/{**rest}", () => Problems.Of("noSuchAddress", 404));
         app.MapHub<LiveHub>("/live", options => options.Transports = HttpTransportType.WebSockets);
         app.Map("/media", (HttpContext http, MediaSocket media) => media.Serve(http));

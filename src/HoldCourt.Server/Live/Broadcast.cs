@@ -87,7 +87,8 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
             : after.Seats.ChangedSince(before.Seats).Select(pair => pair.After.Id)
                 .Union(ReferenceEquals(before.Shelf, after.Shelf)
                     ? []
-                    : before.Shelf.Open.Concat(after.Shelf.Open).Select(exhibit => exhibit.By))
+                    : before.Shelf.Open.Concat(after.Shelf.Open)
+                        .SelectMany(exhibit => exhibit.Pages?.Holder is { } holder ? [exhibit.By, holder] : new[] { exhibit.By }))
                 .Select(id => after.Seats[id]);
         foreach (var seat in seats)
         {
@@ -137,6 +138,24 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
                     .Select(seat => seat.Name)]))];
             await hub.Clients.Group(GroupOf(sitting, viewer)).Signs(rows);
         }
+    }
+
+    public Task TellMarks(Guid sitting, Sitting shown, Exhibit exhibit, MarkActRow act, IReadOnlyDictionary<SeatId, string> connections) =>
+        TellAbout(sitting, shown, exhibit, connections, to => to.Mark(act));
+
+    public Task TellStrokes(
+        Guid sitting, Sitting shown, Exhibit exhibit, StrokeRow[] strokes, IReadOnlyDictionary<SeatId, string> connections) =>
+        TellAbout(sitting, shown, exhibit, connections, to => to.Strokes(strokes));
+
+    /// <summary>To all who may know of an exhibit: once to each kind of viewer, and to whoever brought it.</summary>
+    private async Task TellAbout(Guid sitting, Sitting shown, Exhibit exhibit, IReadOnlyDictionary<SeatId, string> connections,
+        Func<ILiveClient, Task> tell)
+    {
+        var knowing = Viewpoint.All.Where(from => shown.MayKnow(from, new Matter.OfExhibit(exhibit))).ToList();
+        await tell(hub.Clients.Groups(knowing.ConvertAll(from => GroupOf(sitting, from))));
+        if (connections.TryGetValue(exhibit.By, out var connection) && shown.Seats[exhibit.By] is { IsSeated: true } seat
+            && !knowing.Contains(Knowledge.ViewpointOf(shown, seat)))
+            await tell(hub.Clients.Client(connection));
     }
 
     public Task TellTrouble(Guid sitting, TroubleRow trouble) => hub.Clients.Group(GroupOf(sitting, Viewer.Bench)).Trouble(trouble);

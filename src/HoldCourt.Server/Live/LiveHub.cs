@@ -26,6 +26,12 @@ public interface ILiveClient
     /// <summary>Reactions of the last moment.</summary>
     Task Signs(IReadOnlyList<SignRow> signs);
 
+    /// <summary>Marks came or went on an exhibit.</summary>
+    Task Mark(MarkActRow act);
+
+    /// <summary>What is being drawn, and where pointers are.</summary>
+    Task Strokes(IReadOnlyList<StrokeRow> strokes);
+
     /// <summary>Whose connections are slow.</summary>
     Task Trouble(TroubleRow trouble);
 
@@ -97,6 +103,23 @@ public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, M
             : new Refusal(Reason.NotUnderstood);
     }
 
+    /// <summary>Draws over an exhibit, or takes marks away, or says why not. Null when it is done.</summary>
+    public async Task<Refusal?> Mark(int exhibit, JsonElement wish)
+    {
+        if (Seat is not { } held) return new Refusal(Reason.NoSuchSeat, Remedy.TryAgain);
+        if (!limits.Mark(held.Sitting, held.Person)) return new Refusal(Reason.TooMany, Remedy.TryAgain);
+        return Parse<MarkWish>(wish) is { } mark
+            ? await Grain(held).Mark(held.Seat, exhibit, mark, Context.ConnectionId)
+            : new Refusal(Reason.NotUnderstood);
+    }
+
+    /// <summary>A piece of what is being drawn. What comes too fast is let go.</summary>
+    public Task Stroke(StrokeWish? stroke) =>
+        Seat is { } held && stroke is { Line.Length: <= StrokeWish.Longest } && Bounds.Refuses(stroke) is null
+        && limits.Stroke(held.Sitting, held.Person)
+            ? Grain(held).Stroke(held.Seat, stroke, Context.ConnectionId)
+            : Task.CompletedTask;
+
     /// <summary>What a wish would do.</summary>
     public async Task<ForesightRow?> Foresee(JsonElement command) =>
         Asks() is { } held && Parse(command) is { } wish ? await Grain(held).Foresee(held.Seat, wish) : null;
@@ -154,9 +177,11 @@ public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, M
 
     private Held? Seat => Context.Items.TryGetValue(nameof(Held), out var held) ? (Held)held! : null;
 
-    private static SeatCommand? Parse(JsonElement json)
+    private static SeatCommand? Parse(JsonElement json) => Parse<SeatCommand>(json);
+
+    private static T? Parse<T>(JsonElement json) where T : class
     {
-        try { return json.Deserialize<SeatCommand>(CoreJson.Options); }
+        try { return json.Deserialize<T>(CoreJson.Options); }
         catch (Exception e) when (e is JsonException or NotSupportedException or InvalidOperationException or FormatException
             or OverflowException)
         { return null; }

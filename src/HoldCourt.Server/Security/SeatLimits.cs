@@ -10,7 +10,8 @@ namespace HoldCourt.Server.Security;
 public sealed class SeatLimits : IDisposable
 {
     private readonly PartitionedRateLimiter<(Guid, PersonKey)> _wishes = Of(60, 20), _questions = Of(100, 40), _connections = Of(20, 1),
-    _tickets = Of(20, 1), _newPeople = Of(1_500, 2), _searches = Of(20, 2), _files = Of(10, 1, seconds: 10);
+    _tickets = Of(20, 1), _newPeople = Of(1_500, 2), _searches = Of(20, 2), _files = Of(10, 1, seconds: 10),
+    _pages = Of(300, 40), _marks = Of(60, 30), _strokes = Of(80, 45);
 
     /// <summary>Most people of one sitting who ever come from one address.</summary>
     private const int MostOfOneAddress = 2_500;
@@ -26,6 +27,15 @@ public sealed class SeatLimits : IDisposable
 
     /// <summary>A file of all that was written or done, or a check of it.</summary>
     public bool File(Guid sitting, PersonKey person) => Takes(_files, sitting, person);
+
+    /// <summary>A page's picture or text; a line of small pictures asks for many at once.</summary>
+    public bool Page(Guid sitting, PersonKey person) => Takes(_pages, sitting, person);
+
+    /// <summary>A mark that is kept.</summary>
+    public bool Mark(Guid sitting, PersonKey person) => Takes(_marks, sitting, person);
+
+    /// <summary>A piece of a stroke, or where a pointer is: some twenty a second.</summary>
+    public bool Stroke(Guid sitting, PersonKey person) => Takes(_strokes, sitting, person);
 
     public bool Connection(Guid sitting, PersonKey person) => Takes(_connections, sitting, person);
 
@@ -58,6 +68,6 @@ public sealed class SeatLimits : IDisposable
 
     public void Dispose()
     {
-        foreach (var limiter in new[] { _wishes, _questions, _connections, _tickets, _newPeople, _searches, _files }) limiter.Dispose();
+        foreach (var limiter in new[] { _wishes, _questions, _connections, _tickets, _newPeople, _searches, _files, _pages, _marks, _strokes }) limiter.Dispose();
     }
 }

@@ -22,6 +22,28 @@ public interface ISittingGrain : IGrainWithGuidKey
     /// <summary>Why a wish would be refused; null when it would be done.</summary>
     Task<Refusal?> WouldRefuse(PersonKey person, SeatCommand command);
 
+    /// <summary>Puts a file on the shelf that a person has brought.</summary>
+    Task<Arrival> Bring(PersonKey person, ExhibitKind kind, string title, Guid file, string secret);
+
+    /// <summary>The number of the exhibit whose pages a file is; null when there is none.</summary>
+    Task<int?> NumberOf(Guid file);
+
+    /// <summary>Of what a page may be fetched: by whoever knows the exhibit, those about the one that all see; by others, all.</summary>
+    /// <returns>Null when the page may not be fetched, or is not there.</returns>
+    Task<PageSource?> PagesFor(PersonKey person, int exhibit, int page);
+
+    /// <summary>All marks over an exhibit; null when it may not be known.</summary>
+    Task<MarksRow?> MarksFor(PersonKey person, int exhibit);
+
+    /// <summary>Draws, or takes marks away. The answer comes when it is on disk.</summary>
+    Task<Refusal?> Mark(SeatId by, int exhibit, MarkWish wish, string connection);
+
+    /// <summary>Something that is being drawn or pointed at; told to the others within a moment, and not kept.</summary>
+    Task Stroke(SeatId by, StrokeWish stroke, string connection);
+
+    /// <summary>The seat of somebody who is inside; null for others.</summary>
+    Task<SeatId?> SeatOf(PersonKey person);
+
     /// <summary>A wish of the server itself, such as letting in its own simulated people.</summary>
     Task<Refusal?> DoAsHouse(Command command);
 
@@ -78,6 +100,31 @@ public interface ISittingGrain : IGrainWithGuidKey
     /// <param name="owns">The comer's account is one of those whose session it is.</param>
     Task<DoorState> Door(PersonKey? holder, PersonKey? comer, string? proof = null, bool owns = false);
 }
+
+public sealed record PageSource(Guid File, string Secret);
+
+/// <param name="Sequence">Of the last act in it.</param>
+public sealed record MarksRow(int Exhibit, long Sequence, ImmutableArray<Mark> Marks);
+
+/// <summary>What somebody just did to the marks of an exhibit.</summary>
+/// <param name="Sequence">The one after that of the act before.</param>
+public sealed record MarkActRow(int Exhibit, long Sequence, SeatId By, ImmutableArray<Mark> Put, ImmutableArray<int> Drop);
+
+/// <summary>A piece of what is being drawn.</summary>
+/// <param name="Stroke">Chosen by who draws, to tell one stroke from the next.</param>
+/// <param name="Shape">Null for the pointer.</param>
+/// <param name="Line">
+/// The points since the last piece, the first as its place on the page; of shapes with two corners, both. Empty when the pointer has gone,
+/// or the stroke was given up.
+/// </param>
+public sealed record StrokeWish(int Exhibit, int Page, int Stroke, MarkShape? Shape, MarkColour Colour, int Width, string Line)
+{
+    /// <summary>Longest piece, in characters: some hundred points.</summary>
+    public const int Longest = 1_500;
+}
+
+public sealed record StrokeRow(
+    SeatId By, int Exhibit, int Page, int Stroke, MarkShape? Shape, MarkColour Colour, int Width, string Line);
 
 /// <summary>Either a seat, or why not.</summary>
 public sealed record Arrival(SeatId? Seat, Refusal? Refusal);

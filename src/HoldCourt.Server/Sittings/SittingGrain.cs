@@ -1,5 +1,7 @@
 using System.Collections.Immutable;
+using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Media;
+using HoldCourt.Store.Files;
 using HoldCourt.Store.Ledger;
 using Orleans.Concurrency;
 using HoldCourt.Server.Live;
@@ -13,8 +15,8 @@ namespace HoldCourt.Server.Sittings;
 [Reentrant]
 internal sealed partial class SittingGrain(
     SittingLoader loader, EntryWriter writer, EntryReader reader, Snapshots snapshots, Broadcast broadcast, SittingRecords records,
-    IRelay relay,
-    RunningSittings running, TimeProvider time, ILogger<SittingGrain> log) : Grain, ISittingGrain, IDisposable
+    IRelay relay, KeptFiles files, PageStore pageStore, MarkWriter marks, RunningSittings running,
+    TimeProvider time, ILogger<SittingGrain> log) : Grain, ISittingGrain, IDisposable
 {
     /// <summary>How long somebody whose connection dropped keeps the place before counting as having left.</summary>
     private static readonly TimeSpan _keptAfterDrop = TimeSpan.FromMinutes(10);
@@ -103,6 +105,7 @@ internal sealed partial class SittingGrain(
         await broadcast.AskToRejoin(Id);
         // Whoever was connected to the server before it stopped has to come back.
         await Commit(Actor.House, new Drop([.. _sitting.Seats.Select(seat => seat.Id)]));
+        await PrepareAgain();
         KeepTime();
     }
 

@@ -198,6 +198,58 @@ namespace HoldCourt.Store.Migrations
                     b.ToTable("SignIns");
                 });
 
+            modelBuilder.Entity("HoldCourt.Store.Files.FileRecord", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("AddedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("ContentType")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Seat")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("SittingId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Size")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("SittingId");
+
+                    b.ToTable("Files");
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Files.MarkRecord", b =>
+                {
+                    b.Property<Guid>("SittingId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Exhibit")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Sequence")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Json")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("SittingId", "Exhibit", "Sequence");
+
+                    b.ToTable("Marks");
+                });
+
             modelBuilder.Entity("HoldCourt.Store.Ledger.EntryRecord", b =>
                 {
                     b.Property<Guid>("SittingId")
@@ -707,6 +759,24 @@ namespace HoldCourt.Store.Migrations
                     b.HasOne("HoldCourt.Store.Accounts.Account", null)
                         .WithMany()
                         .HasForeignKey("AccountId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Files.FileRecord", b =>
+                {
+                    b.HasOne("HoldCourt.Store.Ledger.SittingRecord", null)
+                        .WithMany()
+                        .HasForeignKey("SittingId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Files.MarkRecord", b =>
+                {
+                    b.HasOne("HoldCourt.Store.Ledger.SittingRecord", null)
+                        .WithMany()
+                        .HasForeignKey("SittingId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

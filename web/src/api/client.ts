@@ -5,6 +5,8 @@ import type {
   AccountPage,
   Announcement,
   AnnounceWish,
+  BringWish,
+  BroughtRow,
   CalledIn,
   CallIn,
   CodeSecret,
@@ -22,6 +24,7 @@ import type {
   JoinWish,
   KeptPlan,
   LedgerCheckRow,
+  MarksRow,
   Me,
   NewCode,
   OpenedSitting,
@@ -195,6 +198,15 @@ export const sittingAddress = (sitting: string, file: string) => `/api/sittings/
 export const readingAddress = (sitting: string, file: string) => {
   const reader = { language: i18next.language, zone: Intl.DateTimeFormat().resolvedOptions().timeZone }
   return `${sittingAddress(sitting, file)}?${new URLSearchParams(reader).toString()}`
+}
+
+/** Exhibits: their marks, and files that become exhibits. */
+export const exhibits = {
+  marks: (sitting: string, exhibit: number) => call<MarksRow>('GET', `/sittings/${sitting}/exhibits/${exhibit}/marks`),
+  bring: (sitting: string, wish: BringWish) => call<BroughtRow>('POST', `/sittings/${sitting}/exhibits`, wish),
+  filesAddress: (sitting: string) => `/api/sittings/${sitting}/files`,
+  /** What a request of another program's must carry. */
+  token: () => freshToken(),
 }
 
 export const sittings = {

@@ -1,85 +1,361 @@
 import { clsx } from 'clsx'
-import { useEffect, useRef, useState } from 'react'
+import { lazy, Suspense, useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
 import { useTranslation } from 'react-i18next'
-import type { ExhibitRow } from '../contract.generated'
+import type { ExhibitRow, MeRow } from '../contract.generated'
+import { fetchLayer, useLayers } from '../drawing/store'
+import { useTools } from '../drawing/tools'
+import { currentSitting, markWish, wish } from '../live/connection'
 import { media } from '../media/engine'
 import { Button } from '../ui/Button'
+import { closer, moved, standing, wholeLook, type Size } from './look'
+import { PageCanvas, PageText, sheetSize, usePage } from './PageCanvas'
+import { useHand } from './useHand'
+import { useLook } from './useLook'
 
-/** How large one may look at an exhibit, each for oneself; 1 is whole. */
-const scales = [1, 1.5, 2, 3, 4]
+const MarkSurface = lazy(() => import('../drawing/MarkSurface').then((file) => ({ default: file.MarkSurface })))
+const MarkTools = lazy(() => import('../drawing/MarkTools').then((file) => ({ default: file.MarkTools })))
 
 /** An exhibit as all see it: whole, whatever its shape, until one looks closer. */
-export function ExhibitTile({ exhibit }: { exhibit: ExhibitRow }) {
+export function ExhibitTile({ exhibit: seen, me }: { exhibit: ExhibitRow; me: MeRow }) {
   const { t } = useTranslation()
-  const [at, setAt] = useState(0)
+  // Of one's own, and of that whose pages one turns, one may know more than all.
+  const exhibit = useMemo(() => {
+    const mine = me.exhibits.find((one) => one.number === seen.number)
+    return mine?.pages && seen.pages ? { ...seen, pages: { ...seen.pages, secret: mine.pages.secret } } : seen
+  }, [seen, me.exhibits])
+  const { pages } = exhibit
   const area = useRef<HTMLDivElement>(null)
-  const scale = scales[at]!
-  const step = (by: 1 | -1) => setAt((now) => Math.max(0, Math.min(scales.length - 1, now + by)))
-  const middle = useRef({ x: 0.5, y: 0.5 })
-  // What was in the middle stays there.
+  const place = usePlace(area)
+  const screen = useRef<HTMLCanvasElement>(null)
+  const screenSize = useScreenSize(screen, exhibit.kind === 'screen')
+  const { look, page, change, turnTo, leads, mayTurn, apart, back } = useLook(exhibit, me)
+  const { picture, page: shownPage, failed } = usePage(exhibit, page, look.scale)
+  const wide = picture?.width ?? 0
+  const high = picture?.height ?? 0
+  const size: Size = useMemo(
+    () =>
+      exhibit.kind === 'screen'
+        ? screenSize
+        : exhibit.kind === 'sheet'
+          ? sheetSize
+          : wide > 0
+            ? { width: 1600, height: (1600 * high) / wide }
+            : sheetSize,
+    [exhibit.kind, screenSize, wide, high],
+  )
+  const stand = useMemo(() => standing(look, place, size), [look, place, size])
+  const draws = useTools((state) => state.on === exhibit.number) && me.may.includes('mark')
+  const marked = useLayers((state) => (state.layers.get(exhibit.number)?.marks.size ?? 0) > 0)
+  const sequence = useLayers((state) => state.layers.has(exhibit.number))
   useEffect(() => {
-    const box = area.current
-    if (!box) return
-    box.scrollTo(
-      middle.current.x * box.scrollWidth - box.clientWidth / 2,
-      middle.current.y * box.scrollHeight - box.clientHeight / 2,
-    )
-  }, [scale])
-  const name = exhibit.title || t('exhibits.screenOf', { name: exhibit.byName })
+    if (!sequence) void fetchLayer(currentSitting(), exhibit.number)
+  }, [sequence, exhibit.number])
+  const nearer = (by: number, at = { x: place.width / 2, y: place.height / 2 }) =>
+    change((now) => closer(now, now.scale * by, at, place, size))
+  const shift = (dx: number, dy: number) => change((now) => moved(now, dx, dy, place, size))
+  const hand = useHand(area, draws, nearer, shift, () =>
+    change((now) =>
+      now.scale > 1 ? { ...wholeLook, turn: now.turn } : closer(now, 2, { x: place.width / 2, y: place.height / 2 }, place, size),
+    ),
+  )
+  const name = exhibit.title || t(exhibit.kind === 'screen' ? 'exhibits.screenOf' : 'exhibits.sheetOf', { name: exhibit.byName })
+  const scaled = look.scale > 1.01
+
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.target !== event.currentTarget || event.altKey) return
+    const step = 60
+    const act = {
+      '+': () => nearer(1.5),
+      '-': () => nearer(1 / 1.5),
+      0: () => change((now) => ({ ...wholeLook, turn: now.turn })),
+      PageDown: () => turnTo(page + 1),
+      PageUp: () => turnTo(page - 1),
+      Home: () => turnTo(1),
+      End: () => turnTo(pages?.count ?? 1),
+      ArrowRight: () => (scaled ? shift(-step, 0) : turnTo(page + 1)),
+      ArrowLeft: () => (scaled ? shift(step, 0) : turnTo(page - 1)),
+      ArrowDown: () => (scaled ? shift(0, -step) : turnTo(page + 1)),
+      ArrowUp: () => (scaled ? shift(0, step) : turnTo(page - 1)),
+    }[event.key]
+    const undo = draws && (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z'
+    if (undo) void markWish(exhibit.number, { mark: 'stepBack', again: event.shiftKey })
+    else if (!act || event.ctrlKey || event.metaKey) return
+    else act()
+    event.preventDefault()
+    event.stopPropagation()
+  }
+  const ready = exhibit.kind === 'screen' || exhibit.kind === 'sheet' || picture !== null
   return (
     <figure
       data-exhibit={exhibit.letter}
-      className={clsx('flex h-full flex-col border bg-raised', exhibit.held ? 'border-brass' : 'border-line')}
+      data-page={pages ? page : undefined}
+      data-drawn={shownPage ?? undefined}
+      className={clsx('@container flex h-full flex-col border bg-raised', exhibit.held ? 'border-brass' : 'border-line')}
     >
+      {/* It takes keys: pages are turned, and what is large is moved, without a mouse. */}
+      {/* eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions */}
       <div
         ref={area}
         role="region"
         aria-label={name}
-        // Scrolled with the keyboard once it is larger than its place.
-        tabIndex={scale > 1 ? 0 : undefined}
-        className={clsx('min-h-0 flex-1 bg-dusk', scale > 1 ? 'overflow-auto' : 'overflow-hidden')}
-        onScroll={({ currentTarget: box }) => {
-          middle.current = {
-            x: (box.scrollLeft + box.clientWidth / 2) / box.scrollWidth,
-            y: (box.scrollTop + box.clientHeight / 2) / box.scrollHeight,
-          }
-        }}
-        onDoubleClick={() => setAt((now) => (now === 0 ? 2 : 0))}
+        // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
+        tabIndex={0}
+        className={clsx(
+          'relative min-h-0 flex-1 overflow-hidden bg-dusk',
+          !draws && scaled && 'cursor-grab',
+          scaled || draws ? 'touch-none' : 'touch-pan-y',
+        )}
+        onKeyDown={onKeyDown}
+        {...hand}
       >
-        <div style={{ width: `${scale * 100}%`, height: `${scale * 100}%` }}>
-          <ExhibitCanvas exhibit={exhibit} />
-        </div>
+        {exhibit.kind === 'screen' ? (
+          <div className="absolute" style={{ left: stand.left, top: stand.top, width: stand.width, height: stand.height }}>
+            <ExhibitCanvas exhibit={exhibit} canvas={screen} />
+          </div>
+        ) : (
+          <PageCanvas
+            picture={picture}
+            stand={stand}
+            size={size}
+            place={place}
+            ruling={exhibit.kind === 'sheet' ? (pages?.ruling ?? 'plain') : null}
+            label={name}
+          />
+        )}
+        {exhibit.kind === 'document' && <PageText exhibit={exhibit} page={page} />}
+        {(draws || marked || sequence) && ready && place.width > 0 && (
+          <Suspense fallback={null}>
+            <MarkSurface
+              exhibit={exhibit.number}
+              page={page}
+              stand={stand}
+              place={place}
+              size={size}
+              draws={draws}
+              self={me.seat}
+              keeps={me.may.includes('keepExhibits')}
+            />
+          </Suspense>
+        )}
+        {!ready && (
+          <p role="status" className="absolute inset-0 m-auto size-fit max-w-[80%] bg-raised px-4 py-2 text-[0.906rem]">
+            {failed ? t('exhibits.pageFailed') : t('exhibits.pageComes')}
+          </p>
+        )}
+        {ready && failed && (
+          <p role="alert" className="absolute inset-x-0 bottom-0 bg-brick-soft px-3 py-1 text-[0.844rem] text-brick">
+            {t('exhibits.pageFailed')}
+          </p>
+        )}
       </div>
-      <figcaption className="flex h-9 items-center gap-2 overflow-hidden px-2 text-[1rem] whitespace-nowrap">
+      <figcaption className="flex min-h-9 flex-wrap items-center gap-x-2 gap-y-1 px-2 py-0.5 text-[1rem] whitespace-nowrap">
         <b className="rounded-sm bg-felt px-1.5 text-[0.812rem] text-on-felt">{exhibit.letter}</b>
-        <span className="overflow-hidden font-serif font-semibold text-ellipsis">{name}</span>
-        {exhibit.title && <span className="text-[0.719rem] text-ink2">{exhibit.byName}</span>}
+        <span className="min-w-16 flex-1 basis-24 overflow-hidden font-serif font-semibold text-ellipsis">{name}</span>
+        {exhibit.title && <span className="text-[0.719rem] text-ink2 @max-3xl:hidden">{exhibit.byName}</span>}
         {exhibit.held && (
           <span className="rounded-sm bg-brass-soft px-1 text-[0.75rem] font-semibold text-brass-ink">{t('exhibits.held')}</span>
         )}
+        {pages && pages.count > 0 && (
+          <Paging
+            exhibit={exhibit}
+            me={me}
+            page={page}
+            turnTo={mayTurn ? turnTo : null}
+            apart={apart}
+            back={back}
+            leads={leads}
+          />
+        )}
         <span className="ml-auto flex items-center gap-1.5 text-[0.781rem] text-ink2">
-          {scale > 1 && <span role="status">{t('settings.percent', { count: scale * 100 })}</span>}
-          <Button small aria-label={t('exhibits.smaller')} disabled={at === 0} onClick={() => step(-1)}>
+          {scaled && <span role="status">{t('settings.percent', { count: Math.round(look.scale * 100) })}</span>}
+          <Button
+            small
+            aria-label={t(leads ? 'exhibits.furtherAll' : 'exhibits.smaller')}
+            disabled={!scaled}
+            onClick={() => nearer(1 / 1.5)}
+          >
             −
           </Button>
-          <Button small aria-label={t('exhibits.larger')} disabled={at === scales.length - 1} onClick={() => step(1)}>
+          <Button
+            small
+            aria-label={t(leads ? 'exhibits.closerAll' : 'exhibits.larger')}
+            disabled={look.scale >= 8}
+            onClick={() => nearer(1.5)}
+          >
             +
           </Button>
+          {leads && exhibit.kind !== 'sheet' && (
+            <Button small onClick={() => change((now) => ({ ...wholeLook, turn: (now.turn + 90) % 360 }))}>
+              {t('exhibits.rotate')}
+            </Button>
+          )}
+          {me.may.includes('mark') && (
+            <Button
+              small
+              look={draws ? 'primary' : 'plain'}
+              aria-pressed={draws}
+              onClick={() => useTools.setState({ on: draws ? null : exhibit.number })}
+            >
+              {t('marks.draw')}
+            </Button>
+          )}
+          <FullScreen area={area} />
         </span>
       </figcaption>
+      {draws && (
+        <Suspense fallback={null}>
+          <MarkTools
+            exhibit={exhibit.number}
+            page={page}
+            keeps={me.may.includes('keepExhibits')}
+            save={() =>
+              void import('../drawing/save').then((file) =>
+                file.savePicture(exhibit, page, size, picture ?? (exhibit.kind === 'screen' ? screen.current : null)),
+              )
+            }
+          />
+        </Suspense>
+      )}
     </figure>
   )
 }
 
-/** What the relay passes on of it, also to whoever shows it. */
-export function ExhibitCanvas({ exhibit }: { exhibit: ExhibitRow }) {
+function Paging({
+  exhibit,
+  me,
+  page,
+  turnTo,
+  apart,
+  back,
+  leads,
+}: {
+  exhibit: ExhibitRow
+  me: MeRow
+  page: number
+  /** Null for whoever may not turn pages. */
+  turnTo: ((page: number) => void) | null
+  apart: boolean
+  back: () => void
+  leads: boolean
+}) {
   const { t } = useTranslation()
-  const canvas = useRef<HTMLCanvasElement>(null)
+  const pages = exhibit.pages!
+  const mayTake = !leads && (exhibit.by === me.seat || me.may.includes('keepExhibits'))
+  return (
+    <span className="flex flex-wrap items-center gap-1.5 text-[0.781rem]">
+      {turnTo && pages.count > 1 ? (
+        <>
+          <Button small aria-label={t('exhibits.pageBefore')} disabled={page === 1} onClick={() => turnTo(page - 1)}>
+            ←
+          </Button>
+          <PageNumber key={page} page={page} count={pages.count} turnTo={turnTo} />
+          <Button small aria-label={t('exhibits.pageAfter')} disabled={page === pages.count} onClick={() => turnTo(page + 1)}>
+            →
+          </Button>
+        </>
+      ) : (
+        pages.count > 1 && <span>{t('exhibits.pageOf', { page, of: pages.count })}</span>
+      )}
+      {leads && exhibit.kind === 'sheet' && (
+        <Button small onClick={() => void wish({ do: 'addPage', exhibit: exhibit.number })}>
+          {t('exhibits.addPage')}
+        </Button>
+      )}
+      {!leads && pages.count > 1 && pages.holderName && (
+        <span className="text-ink2 @max-xl:hidden">{t('exhibits.turnedBy', { name: pages.holderName })}</span>
+      )}
+      {mayTake && (
+        <Button small onClick={() => void wish({ do: 'handPaging', to: me.seat, exhibit: exhibit.number })}>
+          {t('exhibits.takePaging')}
+        </Button>
+      )}
+      {apart && (
+        <Button small look="primary" onClick={back}>
+          {page === pages.at ? t('exhibits.backToAll') : t('exhibits.backTo', { page: pages.at })}
+        </Button>
+      )}
+    </span>
+  )
+}
+
+function PageNumber({ page, count, turnTo }: { page: number; count: number; turnTo: (page: number) => void }) {
+  const { t } = useTranslation()
+  const [typed, setTyped] = useState(String(page))
+  return (
+    <label className="flex items-center gap-1">
+      <input
+        inputMode="numeric"
+        aria-label={t('exhibits.pageNumber')}
+        value={typed}
+        onChange={(event) => setTyped(event.target.value)}
+        onKeyDown={(event) => event.key === 'Enter' && turnTo(Math.max(1, Math.min(count, Number(typed) || page)))}
+        onBlur={() => setTyped(String(page))}
+        className="h-6.5 w-10 rounded-sm border border-edge bg-paper text-center"
+      />
+      {t('exhibits.ofPages', { count })}
+    </label>
+  )
+}
+
+/** The exhibit alone on the whole screen, where the browser can. */
+function FullScreen({ area }: { area: React.RefObject<HTMLElement | null> }) {
+  const { t } = useTranslation()
+  if (!document.fullscreenEnabled) return null
+  return (
+    <Button
+      small
+      className="@max-xl:hidden"
+      onClick={() =>
+        void area.current
+          ?.closest('figure')
+          ?.requestFullscreen()
+          .catch(() => undefined)
+      }
+    >
+      {t('exhibits.fullScreen')}
+    </Button>
+  )
+}
+
+function usePlace(area: React.RefObject<HTMLElement | null>): Size {
+  const [place, setPlace] = useState<Size>({ width: 0, height: 0 })
+  useLayoutEffect(() => {
+    const element = area.current
+    if (!element) return
+    const take = () => setPlace({ width: element.clientWidth, height: element.clientHeight })
+    take()
+    const watcher = new ResizeObserver(take)
+    watcher.observe(element)
+    return () => watcher.disconnect()
+  }, [area])
+  return place
+}
+
+/** Of a screen's picture, which changes when its owner's window does. */
+function useScreenSize(canvas: React.RefObject<HTMLCanvasElement | null>, wanted: boolean): Size {
+  const [size, setSize] = useState<Size>({ width: 1280, height: 720 })
+  useEffect(() => {
+    if (!wanted) return
+    const look = () => {
+      const { width = 0, height = 0 } = canvas.current ?? {}
+      if (width > 0 && height > 0) setSize((now) => (now.width === width && now.height === height ? now : { width, height }))
+    }
+    const timer = setInterval(look, 200)
+    return () => clearInterval(timer)
+  }, [canvas, wanted])
+  return size
+}
+
+/** What the relay passes on of it, also to whoever shows it. */
+export function ExhibitCanvas({ exhibit, canvas }: { exhibit: ExhibitRow; canvas?: React.RefObject<HTMLCanvasElement | null> }) {
+  const { t } = useTranslation()
+  const own = useRef<HTMLCanvasElement>(null)
+  const shown = canvas ?? own
   const { by } = exhibit
-  useEffect(() => (canvas.current ? media.show(by, canvas.current, 'screen') : undefined), [by])
+  useEffect(() => (shown.current ? media.show(by, shown.current, 'screen') : undefined), [by, shown])
   return (
     <canvas
-      ref={canvas}
+      ref={shown}
       role="img"
       aria-label={exhibit.title || t('exhibits.screenOf', { name: exhibit.byName })}
       className="block size-full object-contain"

@@ -1,64 +1,197 @@
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
-import type { ExhibitRow, MeRow } from '../contract.generated'
+import { door } from '../api/client'
+import type { ExhibitRow, MeRow, Ruling } from '../contract.generated'
+import { useLayers } from '../drawing/store'
 import { clock } from '../i18n'
 import { wish } from '../live/connection'
-import type { Sitting } from '../live/store'
+import { useLive, type Sitting } from '../live/store'
 import { useNow } from '../live/time'
 import { media, useMedia } from '../media/engine'
 import { RibbonItem } from '../sittings/RibbonItem'
 import { Button } from '../ui/Button'
+import { FileButton } from '../ui/FileButton'
 import { Tick } from '../ui/Field'
+import { bringFile, bringPaper, shownKinds, useBringing } from './bringing'
 import { ExhibitCanvas } from './ExhibitTile'
 import { closeScreen, holdScreen, openScreen } from './ownScreen'
 
 const canCapture = 'mediaDevices' in navigator && 'getDisplayMedia' in navigator.mediaDevices
 
-/** What is shown to all; opens onto one's own screen and, for the bench, onto the shelf. */
-export function ShownItem({ me, sitting }: { me: MeRow; sitting: Sitting }) {
+/** How an exhibit is called: its title, or whose screen or sheet it is. */
+export function useNameOf() {
+  const { t } = useTranslation()
+  return (one: ExhibitRow) =>
+    one.title || t(one.kind === 'screen' ? 'exhibits.screenOf' : 'exhibits.sheetOf', { name: one.byName })
+}
+
+/** What is shown to all; opens onto the shelf, and onto what one can put there. */
+export function ShownItem({ me, sitting, link }: { me: MeRow; sitting: Sitting; link: string }) {
   const { t } = useTranslation()
   const [open, setOpen] = useState(false)
-  const { exhibits } = sitting.shelf
+  const asking = useAsking(me)
+  const exhibits = withOwn(sitting.shelf.exhibits, me)
   const shown = exhibits.filter((one) => one.shown)
-  const mine = me.exhibits.find((one) => one.kind === 'screen')
-  const others = exhibits.filter((one) => one.by !== me.seat)
+  const mine = me.exhibits.find((one) => one.kind === 'screen' && one.by === me.seat)
+  const shelf = exhibits.filter((one) => one !== mine && one.number !== mine?.number)
   const mayExhibit = me.may.includes('exhibit')
   if (!mayExhibit && shown.length === 0) return null
   const value =
-    shown.length > 0
-      ? shown.map((one) => t(one.held ? 'exhibits.isHeld' : 'exhibits.is', { letter: one.letter, name: one.byName })).join(' · ')
-      : t(mine ? 'exhibits.onlyYou' : 'exhibits.nothing')
+    asking.length > 0
+      ? t('exhibits.ask', { count: asking.length, name: asking[0]!.name })
+      : shown.length > 0
+        ? shown
+            .map((one) => t(one.held ? 'exhibits.isHeld' : 'exhibits.is', { letter: one.letter, name: one.title || one.byName }))
+            .join(' · ')
+        : t(mine ? 'exhibits.onlyYou' : 'exhibits.nothing')
   return (
     <RibbonItem
       label={t('exhibits.shown')}
       value={value}
       title={t('exhibits.title')}
-      unusual={mine !== undefined || shown.some((one) => one.held)}
+      medium
+      unusual={mine !== undefined || asking.length > 0 || shown.some((one) => one.held)}
       open={open}
       onOpenChange={setOpen}
     >
       <div className="flex flex-col gap-4">
-        {mine ? (
-          <OwnScreen exhibit={mine} others={shown.some((one) => one.by !== me.seat)} />
-        ) : (
-          mayExhibit && (
-            <div className="flex flex-col items-start gap-2">
-              <Button look="primary" disabled={!canCapture} onClick={() => void openScreen().then((opened) => setOpen(opened))}>
-                {t('exhibits.open')}
-              </Button>
-              <p className="text-[0.844rem] text-ink2">{t(canCapture ? 'exhibits.openHint' : 'exhibits.cannot')}</p>
-            </div>
-          )
-        )}
-        {others.length > 0 && (
-          <ul aria-label={t('exhibits.shelf')} className="flex flex-col gap-2 border-t border-line pt-3">
-            {others.map((one) => (
-              <Other key={one.number} exhibit={one} keeps={me.may.includes('keepExhibits')} />
+        {asking.map((seat) => (
+          <p
+            key={seat.id}
+            className="flex flex-wrap items-center gap-2 border-l-4 border-brass bg-brass-soft px-2 py-1.5 text-[0.875rem]"
+          >
+            <span className="flex-1">{t('exhibits.asks', { name: seat.name })}</span>
+            <Button small look="primary" onClick={() => void wish({ do: 'letShowOnce', seats: [seat.id], may: true })}>
+              {t('exhibits.letOnce')}
+            </Button>
+            <Button small onClick={() => void wish({ do: 'except', seats: [seat.id], order: 'exhibit', may: true })}>
+              {t('exhibits.letAlways')}
+            </Button>
+            <Button small onClick={() => void wish({ do: 'letShowOnce', seats: [seat.id], may: false })}>
+              {t('exhibits.letNot')}
+            </Button>
+          </p>
+        ))}
+        {mine && <OwnScreen exhibit={mine} others={shown.some((one) => one.number !== mine.number)} />}
+        {mayExhibit && <OpenNew me={me} link={link} screen={!mine} opened={setOpen} />}
+        <Brought />
+        {shelf.length > 0 && (
+          <ul aria-label={t('exhibits.shelf')} className="flex flex-col divide-y divide-line border-t border-line">
+            {shelf.map((one) => (
+              <OnShelf key={one.number} exhibit={one} me={me} others={shown.some((other) => other.number !== one.number)} />
             ))}
           </ul>
         )}
       </div>
     </RibbonItem>
+  )
+}
+
+/** Those that may be known, and one's own beside them. */
+function withOwn(seen: readonly ExhibitRow[], me: MeRow): ExhibitRow[] {
+  const numbers = new Set(seen.map((one) => one.number))
+  return [...seen, ...me.exhibits.filter((one) => !numbers.has(one.number))].sort(
+    (a, b) => Number(b.shown) - Number(a.shown) || a.number - b.number,
+  )
+}
+
+/** Who asks the bench for leave to show something, who asked first before the others. */
+function useAsking(me: MeRow) {
+  const seats = useLive((state) => state.seats)
+  if (me.viewer !== 'bench') return []
+  return [...seats.values()]
+    .filter((seat) => seat.note?.wantsToShow)
+    .sort((a, b) => (a.note?.wantsToShow ?? 0) - (b.note?.wantsToShow ?? 0))
+}
+
+/** What can be put on the shelf: one's screen, a file, a sheet, a paper of the session. */
+function OpenNew({ me, link, screen, opened }: { me: MeRow; link: string; screen: boolean; opened: (open: boolean) => void }) {
+  const { t } = useTranslation()
+  const [ruling, setRuling] = useState<Ruling>('plain')
+  const papers = useQuery({ queryKey: ['papers', link], queryFn: () => door.papers(link) })
+  return (
+    <section
+      aria-label={t('exhibits.openNew')}
+      className="flex flex-col gap-2"
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={(event) => {
+        event.preventDefault()
+        for (const file of event.dataTransfer.files) void bringFile(file)
+      }}
+    >
+      <div className="flex flex-wrap items-center gap-2">
+        {screen && (
+          <Button look="primary" disabled={!canCapture} onClick={() => void openScreen().then((done) => opened(done))}>
+            {t('exhibits.open')}
+          </Button>
+        )}
+        <FileButton label={t('exhibits.openFile')} accept={shownKinds} onFile={(file) => void bringFile(file)} />
+        <span className="flex items-center gap-1">
+          <Button onClick={() => void wish({ do: 'openSheet', title: '', ruling })}>{t('exhibits.openSheet')}</Button>
+          <select
+            aria-label={t('exhibits.ruling')}
+            value={ruling}
+            onChange={(event) => setRuling(event.target.value as Ruling)}
+            className="min-h-9 rounded-sm border border-edge bg-raised px-1 text-[0.875rem]"
+          >
+            {(['plain', 'ruled', 'squared'] as const).map((one) => (
+              <option key={one} value={one}>
+                {t(`exhibits.rulings.${one}`)}
+              </option>
+            ))}
+          </select>
+        </span>
+      </div>
+      <p className="text-[0.812rem] text-ink2">{t(canCapture ? 'exhibits.openHint' : 'exhibits.cannot')}</p>
+      {me.may.includes('exhibit') && (papers.data?.length ?? 0) > 0 && (
+        <div className="text-[0.844rem]">
+          <h3 className="mb-1 font-semibold">{t('papers.title')}</h3>
+          <ul className="flex max-h-32 flex-col gap-1 overflow-auto">
+            {papers.data!.map((paper) => (
+              <li key={paper.id} className="flex items-center gap-2">
+                <span className="flex-1 overflow-hidden text-ellipsis whitespace-nowrap">{paper.name}</span>
+                <Button
+                  small
+                  aria-label={t('exhibits.openPaper', { name: paper.name })}
+                  onClick={() => void bringPaper(paper.id)}
+                >
+                  {t('exhibits.openIt')}
+                </Button>
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+    </section>
+  )
+}
+
+/** Files on their way. */
+function Brought() {
+  const { t } = useTranslation()
+  const files = useBringing((state) => state.files)
+  if (files.length === 0) return null
+  return (
+    <ul aria-label={t('exhibits.coming')} className="flex flex-col gap-2 text-[0.844rem]">
+      {files.map((file) => (
+        <li key={file.id} className="flex items-center gap-2">
+          <span className="min-w-0 flex-1">
+            <span className="block overflow-hidden text-ellipsis whitespace-nowrap">{file.name}</span>
+            {file.failed ? (
+              <span role="alert" className="block font-medium text-brick">
+                {file.failed}
+              </span>
+            ) : (
+              <progress aria-label={file.name} max={1} value={file.came} className="block h-1.5 w-full accent-felt" />
+            )}
+          </span>
+          <Button small onClick={file.stop}>
+            {t(file.failed ? 'exhibits.dismiss' : 'exhibits.stop')}
+          </Button>
+        </li>
+      ))}
+    </ul>
   )
 }
 
@@ -86,16 +219,7 @@ function OwnScreen({ exhibit, others }: { exhibit: ExhibitRow; others: boolean }
             <Button onClick={() => void wish({ do: 'takeDown', exhibit: exhibit.number })}>{t('exhibits.takeDown')}</Button>
           </>
         ) : (
-          <>
-            <Button look="primary" onClick={() => void wish({ do: 'showExhibit', exhibit: exhibit.number, beside: false })}>
-              {t('exhibits.show')}
-            </Button>
-            {others && (
-              <Button onClick={() => void wish({ do: 'showExhibit', exhibit: exhibit.number, beside: true })}>
-                {t('exhibits.beside')}
-              </Button>
-            )}
-          </>
+          <ShowButtons exhibit={exhibit} others={others} />
         )}
         <Button onClick={() => void closeScreen()}>{t('exhibits.close')}</Button>
       </div>
@@ -104,33 +228,140 @@ function OwnScreen({ exhibit, others }: { exhibit: ExhibitRow; others: boolean }
   )
 }
 
-function Other({ exhibit, keeps }: { exhibit: ExhibitRow; keeps: boolean }) {
+function ShowButtons({ exhibit, others, small = false }: { exhibit: ExhibitRow; others: boolean; small?: boolean }) {
   const { t } = useTranslation()
-  const called = { letter: exhibit.letter, name: exhibit.byName }
+  const called = useNameOf()(exhibit)
+  const named = (text: string) => (small ? { 'aria-label': `${text}: ${exhibit.letter} ${called}` } : {})
   return (
-    <li className="flex flex-wrap items-center gap-2 text-[0.875rem]">
-      <span className="flex-1">
-        {t(exhibit.held ? 'exhibits.isHeld' : 'exhibits.is', called)}
-        <span className="ml-2 text-ink2">{t(exhibit.shown ? 'exhibits.isShown' : 'exhibits.isUnseen')}</span>
-      </span>
-      {keeps && exhibit.shown && (
+    <>
+      <Button
+        look="primary"
+        small={small}
+        {...named(t('exhibits.show'))}
+        onClick={() => void wish({ do: 'showExhibit', exhibit: exhibit.number, beside: false })}
+      >
+        {t('exhibits.show')}
+      </Button>
+      {others && (
         <Button
-          small
-          aria-label={t('exhibits.takeDownOf', called)}
-          onClick={() => void wish({ do: 'takeDown', exhibit: exhibit.number })}
+          small={small}
+          {...named(t('exhibits.beside'))}
+          onClick={() => void wish({ do: 'showExhibit', exhibit: exhibit.number, beside: true })}
         >
-          {t('exhibits.takeDown')}
+          {t('exhibits.beside')}
         </Button>
       )}
-      {keeps && (
-        <Button
-          small
-          aria-label={t('exhibits.closeOf', called)}
-          onClick={() => void wish({ do: 'closeExhibit', exhibit: exhibit.number })}
+    </>
+  )
+}
+
+function OnShelf({ exhibit, me, others }: { exhibit: ExhibitRow; me: MeRow; others: boolean }) {
+  const { t } = useTranslation()
+  const name = useNameOf()(exhibit)
+  const [asks, setAsks] = useState(false)
+  const drawn = useLayers((state) => state.layers.get(exhibit.number)?.marks.size ?? 0)
+  const { pages } = exhibit
+  const keeps = me.may.includes('keepExhibits')
+  const own = exhibit.by === me.seat
+  const ready = !pages || pages.count > 0
+  const called = { letter: exhibit.letter, name: exhibit.title || exhibit.byName }
+  const state = pages?.flaw
+    ? t(`exhibits.flaw.${pages.flaw}`)
+    : !ready
+      ? t('exhibits.making')
+      : t(exhibit.shown ? (exhibit.held ? 'exhibits.isHeldNow' : 'exhibits.isShown') : 'exhibits.isUnseen')
+  const close = () =>
+    drawn > 0 && !asks ? setAsks(true) : void wish({ do: 'closeExhibit', exhibit: exhibit.number }).then(() => setAsks(false))
+  return (
+    <li className="flex flex-col gap-1.5 py-2 text-[0.875rem]">
+      <span className="flex flex-wrap items-center gap-2">
+        <b className="rounded-sm bg-felt px-1.5 text-[0.812rem] text-on-felt">{exhibit.letter}</b>
+        <span className="min-w-32 flex-1">
+          <span className="block font-semibold">{name}</span>
+          <span
+            className={`block text-[0.781rem] ${pages?.flaw ? 'font-medium text-brick' : 'text-ink2'}`}
+            role={pages?.flaw ? 'alert' : undefined}
+          >
+            {state}
+            {exhibit.title && !own && ` · ${exhibit.byName}`}
+            {pages && pages.count > 1 && ` · ${t('exhibits.pages', { count: pages.count })}`}
+          </span>
+        </span>
+        {ready && !exhibit.shown && !pages?.flaw && (own || (keeps && pages)) && (
+          <ShowButtons small exhibit={exhibit} others={others} />
+        )}
+        {(own || keeps) && exhibit.shown && (
+          <Button
+            small
+            aria-label={t('exhibits.takeDownOf', called)}
+            onClick={() => void wish({ do: 'takeDown', exhibit: exhibit.number })}
+          >
+            {t('exhibits.takeDown')}
+          </Button>
+        )}
+        {(own || keeps) && (
+          <Button small aria-label={t('exhibits.closeOf', called)} onClick={close}>
+            {t('exhibits.close')}
+          </Button>
+        )}
+      </span>
+      {asks && (
+        <span
+          role="alertdialog"
+          aria-label={t('exhibits.closeAsks', { count: drawn })}
+          className="flex flex-wrap items-center gap-2 bg-brass-soft px-2 py-1"
         >
-          {t('exhibits.close')}
-        </Button>
+          <span className="flex-1">{t('exhibits.closeAsks', { count: drawn })}</span>
+          <Button small look="end" onClick={close}>
+            {t('exhibits.closeAll')}
+          </Button>
+          <Button small onClick={() => setAsks(false)}>
+            {t('exhibits.keepOpen')}
+          </Button>
+        </span>
+      )}
+      {pages?.standIns?.map((one) => (
+        <span key={one.font} className="text-[0.781rem] text-brass-ink">
+          {t('exhibits.standIn', { font: one.font, for: one.for })}
+        </span>
+      ))}
+      {pages && ready && pages.count > 1 && exhibit.shown && (own || keeps || pages.holder === me.seat) && (
+        <Handing exhibit={exhibit} me={me} mayFree={own || keeps} />
       )}
     </li>
+  )
+}
+
+/** To whom the paging is handed, and whether each may page alone. */
+function Handing({ exhibit, me, mayFree }: { exhibit: ExhibitRow; me: MeRow; mayFree: boolean }) {
+  const { t } = useTranslation()
+  const seats = useLive((state) => state.seats)
+  const pages = exhibit.pages!
+  const people = [...seats.values()].filter((seat) => seat.place === 'seated').sort((a, b) => a.name.localeCompare(b.name))
+  return (
+    <span className="flex flex-wrap items-center gap-x-4 gap-y-1">
+      <label className="flex items-center gap-1.5 text-[0.812rem]">
+        {t('exhibits.pagingWith')}
+        <select
+          value={pages.holder ?? ''}
+          onChange={(event) => void wish({ do: 'handPaging', to: Number(event.target.value), exhibit: exhibit.number })}
+          className="min-h-7 max-w-48 rounded-sm border border-edge bg-raised px-1"
+        >
+          {pages.holder === null && <option value="">{t('exhibits.pagingBench')}</option>}
+          {people.map((seat) => (
+            <option key={seat.id} value={seat.id}>
+              {seat.id === me.seat ? t('exhibits.pagingMe') : seat.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      {mayFree && (
+        <Tick
+          label={t('exhibits.freeLook')}
+          checked={pages.freeLook}
+          onChange={(event) => void wish({ do: 'setFreeLook', on: event.target.checked, exhibit: exhibit.number })}
+        />
+      )}
+    </span>
   )
 }

@@ -9,6 +9,8 @@ import type {
   Joined,
   LedgerPage,
   LedgerWish,
+  MarkActRow,
+  MarkWish,
   MeRow,
   MessageRow,
   NamedPreset,
@@ -18,6 +20,8 @@ import type {
   Refusal,
   SeatCommand,
   SignRow,
+  StrokeRow,
+  StrokeWish,
   TroubleRow,
   ViewChange,
   WholeView,
@@ -29,6 +33,7 @@ import { deedOf } from '../ledger/sentence'
 import { media } from '../media/engine'
 import { useSettings } from '../settings/store'
 import { setClock } from './time'
+import { forgetLayers, takeAct, takeStrokes } from '../drawing/store'
 import { useGone } from '../people/gone'
 import { useTrouble } from '../people/trouble'
 import { showSigns } from '../signs/store'
@@ -64,6 +69,7 @@ export function join(sitting: string) {
     tries = 0
     setClock(now)
     useGone.setState({ rows: [] })
+    forgetLayers()
     takeWhole(view, me)
     takePage(chat)
     useTrouble.setState(trouble)
@@ -88,6 +94,8 @@ export function join(sitting: string) {
     if (useSettings.getState().messageSound && rows.some(isForMe)) playMessage()
   })
   built.on('signs', (signs: SignRow[]) => showSigns(signs))
+  built.on('mark', (act: MarkActRow) => takeAct(sitting, act))
+  built.on('strokes', (rows: StrokeRow[]) => takeStrokes(rows, useLive.getState().me?.seat))
   built.on('trouble', (trouble: TroubleRow) => useTrouble.setState(trouble))
   built.on('superseded', () => end('superseded'))
   built.on('noSeat', () => end('noSeat'))
@@ -177,6 +185,31 @@ export async function wish(command: SeatCommand): Promise<boolean> {
     }
   }
 }
+
+/** Draws over an exhibit, or takes marks away. A refusal is told to the reader. */
+export async function markWish(exhibit: number, mark: MarkWish): Promise<boolean> {
+  const line = await writable()
+  if (line === null) {
+    tell(t('connection.lost'), 'refusal')
+    return false
+  }
+  try {
+    const refusal = await line.invoke<Refusal | null>('Mark', exhibit, mark)
+    if (!refusal) return true
+    tell(sentenceOfRefusal(refusal), 'refusal')
+  } catch {
+    tell(t('reason.offline'), 'refusal')
+  }
+  return false
+}
+
+/** A piece of what is being drawn: it may get lost, and nobody waits for it. */
+export function sendStroke(stroke: StrokeWish) {
+  if (hub?.state === HubConnectionState.Connected) void hub.send('Stroke', stroke).catch(() => undefined)
+}
+
+/** The sitting that this page is in. */
+export const currentSitting = () => wanted ?? ''
 
 /** The line once it is up again; null when that takes too long, or the seat is not wanted any more. */
 async function writableAgain(until: number): Promise<HubConnection | null> {

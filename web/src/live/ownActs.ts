@@ -1,7 +1,7 @@
 import type { SeatCommand } from '../contract.generated'
 
 /** What can change about oneself by one's own hand as well as by another's. */
-export type Own = 'microphone' | 'camera' | 'hand' | 'floor' | 'name' | 'screen' | 'opening'
+export type Own = 'microphone' | 'camera' | 'hand' | 'floor' | 'name' | 'screen' | 'opening' | 'paging' | 'asking'
 
 const all: readonly Own[] = ['microphone', 'camera', 'hand', 'floor', 'name']
 
@@ -19,13 +19,17 @@ function takes(command: SeatCommand): readonly Own[] {
       return ['floor', 'hand', 'microphone']
     case 'rename':
       return ['name']
+    case 'handPaging':
+      return ['paging']
+    case 'askToShow':
+      return ['asking']
     case 'openScreen':
       return ['screen', 'opening']
     case 'showExhibit':
     case 'holdScreen':
     case 'takeDown':
     case 'closeExhibit':
-      return ['screen']
+      return ['screen', 'paging']
     case 'giveFloor':
     case 'takeFloor':
     case 'nextItem':

@@ -33,6 +33,10 @@ export function useTellChanges() {
     if (was.microphone === 'open' && me.microphone !== 'open' && byOther('microphone')) said.push(t('may.muted'))
     if (was.cameraOn && !me.cameraOn && byOther('camera')) said.push(t('may.cameraTurnedOff'))
     if (shows(was) && !shows(me) && byOther('screen')) said.push(t('exhibits.notShownAnyMore'))
+    if (!turns(was) && turns(me) && byOther('paging')) said.push(t('exhibits.pagingYours'))
+    if (turns(was) && !turns(me) && byOther('paging')) said.push(t('exhibits.pagingOver'))
+    if (was.wantsToShow && !me.wantsToShow && byOther('asking'))
+      said.push(t(me.may.includes('exhibit') ? 'exhibits.mayShow' : 'exhibits.mayNotShow'))
     if (was.hand !== null && me.hand === null && !hasFloor && byOther('hand')) said.push(t('may.handLowered'))
     if (was.name !== me.name && byOther('name')) said.push(t('may.renamed', { name: me.name }))
     if (wasSitting && sitting) said.push(...forAll(wasSitting, sitting, me))
@@ -81,7 +85,10 @@ export function useTellChanges() {
   }, [me, sitting, t])
 }
 
-const shows = (row: MeRow) => row.exhibits.some((one) => one.shown)
+const shows = (row: MeRow) => row.exhibits.some((one) => one.shown && one.by === row.seat)
+
+/** Turns the pages of what somebody else brought. */
+const turns = (row: MeRow) => row.exhibits.some((one) => one.shown && one.by !== row.seat)
 
 /** What others show since just now. */
 const shownAnew = (earlier: Sitting, now: Sitting, self: MeRow) =>

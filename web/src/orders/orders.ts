@@ -5,6 +5,7 @@ export const orders: readonly Order[] = [
   'speak',
   'showCamera',
   'exhibit',
+  'mark',
   'writeToAll',
   'writeToBench',
   'writeToOne',
@@ -29,4 +30,5 @@ export const usualOrders: StandingOrders = {
   seeChat: 'everyone',
   react: 'everyone',
   exhibit: 'presenters',
+  mark: 'presenters',
 }

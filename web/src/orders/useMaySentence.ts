@@ -24,6 +24,7 @@ export function useMaySentence(): string {
     ...(shows ? [t('may.showCamera')] : []),
     ...(to.length > 0 ? [t('may.write', { to: to.length === 3 ? t('may.toAnybody') : listOf(to) })] : []),
     ...(me.may.includes('exhibit') ? [t('may.exhibit')] : []),
+    ...(me.may.includes('mark') ? [t('may.mark')] : []),
     t('may.raiseHand'),
     ...(me.may.includes('react') ? [t('may.react')] : []),
   ]

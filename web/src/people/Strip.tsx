@@ -6,6 +6,7 @@ import type { SeatRow, VisitRow } from '../contract.generated'
 import { useRecognition } from '../docket/useRecognition'
 import { clock, timeOfDay } from '../i18n'
 import { TurnClock } from '../floor/FloorLine'
+import { wish } from '../live/connection'
 import { useLive } from '../live/store'
 import { useNow } from '../live/time'
 import { Button } from '../ui/Button'
@@ -96,6 +97,15 @@ export const Strip = memo(function Strip({ seat, top, height, place, of, selecte
           onClick={() => void acts.giveFloor(seat.id)}
         >
           {t('floor.give')}
+        </Button>
+      )}
+      {seat.note?.wantsToShow && (
+        <Button
+          small
+          aria-label={t('exhibits.letOnceOf', { name: seat.name })}
+          onClick={() => void wish({ do: 'letShowOnce', seats: [seat.id], may: true })}
+        >
+          {t('exhibits.letShort')}
         </Button>
       )}
       {seat.place === 'seated' && (
@@ -209,6 +219,7 @@ function useNote(seat: SeatRow): string | null {
     ...(slow ? [t('board.slow')] : []),
     ...(seat.state ? [t(`signs.state.${seat.state}`)] : []),
     ...(seat.hand !== null ? [t('floor.handUp')] : []),
+    ...(note.wantsToShow ? [t('exhibits.wants')] : note.showsOnce ? [t('exhibits.mayOnce')] : []),
   ]
   if (said.length > 0) return said.join(' · ')
   if (note.asked) return t('board.asked')

@@ -72,7 +72,7 @@ export function Picture({ me }: { me: MeRow }) {
           (exhibit, i) =>
             exhibitBoxes[i] && (
               <div key={exhibit.number} className="absolute" style={placeOf(exhibitBoxes[i])}>
-                <ExhibitTile exhibit={exhibit} />
+                <ExhibitTile exhibit={exhibit} me={me} />
               </div>
             ),
         )}

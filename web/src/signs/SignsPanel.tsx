@@ -61,6 +61,14 @@ export function SignsPanel({ me }: { me: MeRow }) {
           ))}
         </div>
       )}
+      {!me.may.includes('exhibit') && (
+        <div className="mt-4 flex flex-wrap items-center gap-2">
+          <span className="flex-1 text-[0.844rem] text-ink2">{t(me.wantsToShow ? 'exhibits.asked' : 'exhibits.askHint')}</span>
+          <Button small onClick={() => void wish({ do: 'askToShow', on: me.wantsToShow === null })}>
+            {t(me.wantsToShow ? 'exhibits.askNoLonger' : 'exhibits.askToShow')}
+          </Button>
+        </div>
+      )}
     </Panel>
   )
 }

@@ -50,7 +50,7 @@ export function Ribbon({ me, sitting, link, doorOpen, onDoorOpen, settingsOpen, 
       <DoorItem sitting={sitting} open={doorOpen} onOpenChange={onDoorOpen} />
       <OrdersItem sitting={sitting} />
       {sitting.floor.rule && <FloorItem floor={sitting.floor.rule} />}
-      <ShownItem me={me} sitting={sitting} />
+      <ShownItem me={me} sitting={sitting} link={link} />
       <PictureItem me={me} />
       <span className="flex-1 max-md:hidden" />
       <FactsItem sitting={sitting} url={url} link={link} />

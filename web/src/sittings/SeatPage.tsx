@@ -50,7 +50,7 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
         <ScreenTitle title={sitting.session.title} className="sr-only" />
         <SkipLink to="picture" label={t('common.skipToPicture')} />
         <RibbonTitle sitting={sitting} />
-        <ShownItem me={me} sitting={sitting} />
+        <ShownItem me={me} sitting={sitting} link={link} />
         <PictureItem me={me} />
         <PapersItem link={link} />
         <span className="flex-1 max-md:hidden" />

@@ -1,0 +1,39 @@
+using System.Collections.Immutable;
+
+namespace HoldCourt.Core.Drawing;
+
+/// <summary>The bench took all marks away, of an exhibit or of one of its pages. The marks themselves are not entries.</summary>
+public sealed record NoteCleared(int Exhibit) : Command
+{
+    internal override Decision Decide(Sitting sitting, Actor by, Instant now)
+    {
+        if (sitting.Forbids(by, Capability.KeepExhibits) is { } refusal) return refusal;
+        return sitting.Shelf.Find(Exhibit) is { } exhibit
+            ? new MarksCleared(exhibit.Number, exhibit.Title, exhibit.By)
+            : Decision.Refused(Reason.NoSuchExhibit);
+    }
+}
+
+public sealed record MarksCleared(int Exhibit, string Title, SeatId By) : Fact
+{
+    internal override Sitting Apply(Sitting sitting, Instant at) => sitting;
+    internal override ImmutableArray<SeatId> About => [];
+    internal override Topic Topic => Topic.Exhibits;
+    internal override string? Detail => Shelves.NameOf(Exhibit, Title);
+}
+
+/// <summary>Who may draw over what.</summary>
+public static class MarkRules
+{
+    /// <summary>
+    /// Why somebody may not draw, point, or take marks away here now; null when they may: by the orders, on what all see, and on what
+    /// one brought oneself or, on the bench, may know of.
+    /// </summary>
+    public static Refusal? ForbidsMarks(this Sitting sitting, SeatId by, int exhibit) =>
+        sitting.Forbids(Actor.Of(by), Capability.Mark) is { } refusal ? refusal
+        : sitting.Shelf.Find(exhibit) is not { } open || !sitting.KnowsOf(Actor.Of(by), open) ? new Refusal(Reason.NoSuchExhibit)
+        : null;
+
+    /// <summary>How many pages can be drawn on.</summary>
+    public static int PagesOf(Exhibit exhibit) => exhibit.Pages?.Count ?? 1;
+}

@@ -1,0 +1,79 @@
+using System.Buffers.Text;
+using System.Security.Cryptography;
+using HoldCourt.Server.Exhibits;
+using HoldCourt.Server.Planning;
+using HoldCourt.Server.Security;
+using HoldCourt.Server.Sittings;
+using Microsoft.EntityFrameworkCore;
+
+namespace HoldCourt.Server.Api;
+
+/// <summary>What is to be put on the shelf: a file one has brought, or a paper of the session.</summary>
+public sealed record BringWish(Guid? File, long? Paper);
+
+/// <param name="Exhibit">Its number.</param>
+public sealed record BroughtRow(int Exhibit);
+
+/// <summary>Pages of exhibits, and files that become exhibits.</summary>
+internal static class ExhibitEndpoints
+{
+    public static void MapExhibits(this IEndpointRouteBuilder api)
+    {
+        var group = api.MapGroup("/sittings/{id:guid}/exhibits");
+        group.MapPost("/", async (Guid id, BringWish wish, HttpContext http, SeatCookies cookies, IGrainFactory grains, KeptFiles files,
+            SeatLimits limits, Desk desk) =>
+        {
+            if (await FileEndpoints.Bringer(http, id, cookies, grains) is not { } seat) return Problems.Of("notInside", 403);
+            if (seat.Refusal is { } refusal) return Problems.Of(refusal);
+            if (!limits.Search(id, seat.Person)) return Problems.Of("tooMany", 429);
+            var file = wish.File is { } brought ? await files.Find(id, brought) : null;
+            if (wish.Paper is { } paper)
+            {
+                await using var db = await desk.Db();
+                if (await db.Sittings.AsNoTracking().Where(sitting => sitting.Id == id)
+                    .Join(db.Papers, sitting => sitting.SessionId, one => one.SessionId, (_, one) => one)
+                    .SingleOrDefaultAsync(one => one.Id == paper) is not { } kept)
+                    return Problems.Of("noSuchPaper", 404);
+                (file, var reason) = await files.Put(id, seat.Seat, kept.Name, kept.Content);
+                if (file is null) return Problems.Of(reason!, 400);
+            }
+            if (file is null || file.Seat != seat.Seat.Number || !files.IsWhole(file)) return Problems.Of("noSuchFile", 404);
+            if (FileKind.Of(files.PathOf(file.Id), file.Name).Shows is not { } kind) return Problems.Of("fileCannotBeShown", 415);
+            var secret = Base64Url.EncodeToString(RandomNumberGenerator.GetBytes(Pages.SecretSize));
+            if (await grains.GetGrain<ISittingGrain>(id).Bring(seat.Person, kind, Path.GetFileNameWithoutExtension(file.Name), file.Id, secret)
+                is { Refusal: { } not }) return Problems.Of(not);
+            return await grains.GetGrain<ISittingGrain>(id).NumberOf(file.Id) is { } number
+                ? Results.Ok(new BroughtRow(number))
+                : Problems.Of("noSuchExhibit", 404);
+        });
+        group.MapGet("/{number:int}/pages/{page:int}/{width:int}",
+            async (Guid id, int number, int page, int width, HttpContext http, SeatCookies cookies, SeatLimits limits, IGrainFactory grains,
+            KeptFiles files, PageStore pages) =>
+        {
+            if (cookies.Read(http, id) is not { } person
+                || await grains.GetGrain<ISittingGrain>(id).PagesFor(person, number, page) is not { } source)
+                return Problems.Of("noSuchPage", 404);
+            if (width != 0 && !PageMaker.Widths.Contains(width)) return Problems.Of("noSuchPage", 404);
+            if (!limits.Page(id, person)) return Problems.Of("tooMany", 429);
+            if (await files.Find(id, source.File) is not { } file) return Problems.Of("noSuchPage", 404);
+            try
+            {
+                var path = await pages.Get(file, source.Secret, page, width);
+                // Sealed, and never another under this address: the file's id stands in the query.
+                http.Response.Headers.CacheControl = "private, max-age=86400, immutable";
+                return Results.File(path, "application/octet-stream");
+            }
+            catch (PageException e)
+            {
+                return Problems.Of("pageNotMade", 500, new Dictionary<string, object?> { ["flaw"] = e.Flaw });
+            }
+        });
+        group.MapGet("/{number:int}/marks", async (Guid id, int number, HttpContext http, SeatCookies cookies, IGrainFactory grains) =>
+        {
+            http.Response.Headers.CacheControl = "no-store";
+            return cookies.Read(http, id) is { } person && await grains.GetGrain<ISittingGrain>(id).MarksFor(person, number) is { } marks
+                ? Results.Ok(marks)
+                : Problems.Of("noSuchExhibit", 404);
+        });
+    }
+}

@@ -1,0 +1,103 @@
+using System.Globalization;
+using System.Text;
+using HoldCourt.Server.Exhibits;
+using HoldCourt.Server.Security;
+using HoldCourt.Server.Sittings;
+using Microsoft.AspNetCore.Http.Features;
+
+namespace HoldCourt.Server.Api;
+
+/// <summary>
+/// Files come by tus 1.0.0, core and creation: POST makes room for one, PATCH sends a piece from where the last one ended, HEAD tells
+/// how much has come.
+/// </summary>
+internal static class FileEndpoints
+{
+    private const string Version = "1.0.0";
+
+    public static void MapFiles(this IEndpointRouteBuilder api)
+    {
+        var group = api.MapGroup("/sittings/{id:guid}/files").AddEndpointFilter(async (context, next) =>
+        {
+            context.HttpContext.Response.Headers["Tus-Resumable"] = Version;
+            context.HttpContext.Response.Headers.CacheControl = "no-store";
+            return await next(context);
+        });
+        group.MapPost("/", async (Guid id, HttpContext http, SeatCookies cookies, SeatLimits limits, IGrainFactory grains, KeptFiles files) =>
+        {
+            if (await Bringer(http, id, cookies, grains) is not { } seat) return Problems.Of("notInside", 403);
+            if (seat.Refusal is { } refusal) return Problems.Of(refusal);
+            if (!limits.Search(id, seat.Person)) return Problems.Of("tooMany", 429);
+            if (!long.TryParse(http.Request.Headers["Upload-Length"], NumberStyles.None, CultureInfo.InvariantCulture, out var size)
+                || NameOf(http.Request.Headers["Upload-Metadata"].ToString()) is not { } name)
+                return Problems.Of("notUnderstood", 400);
+            var (file, reason) = await files.Announce(id, seat.Seat, name, size);
+            if (file is null) return Problems.Of(reason!, reason == "tooLarge" ? 413 : 400, Largest(files));
+            return Results.Created($"/api/sittings/{id}/files/{file.Id}", null);
+        });
+        group.MapMethods("/{file:guid}", ["HEAD"], async (Guid id, Guid file, HttpContext http, SeatCookies cookies, IGrainFactory grains,
+            KeptFiles files) =>
+        {
+            if (await Own(http, id, file, cookies, grains, files) is not { } own) return Results.StatusCode(404);
+            http.Response.Headers["Upload-Offset"] = files.Came(own).ToString(CultureInfo.InvariantCulture);
+            http.Response.Headers["Upload-Length"] = own.Size.ToString(CultureInfo.InvariantCulture);
+            return Results.Ok();
+        });
+        group.MapPatch("/{file:guid}", async (Guid id, Guid file, HttpContext http, SeatCookies cookies, IGrainFactory grains,
+            KeptFiles files) =>
+        {
+            if (await Own(http, id, file, cookies, grains, files) is not { } own) return Problems.Of("noSuchFile", 404);
+            if (http.Request.ContentType != "application/offset+octet-stream"
+                || !long.TryParse(http.Request.Headers["Upload-Offset"], NumberStyles.None, CultureInfo.InvariantCulture, out var from))
+                return Problems.Of("notUnderstood", 415);
+            if (http.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } size) size.MaxRequestBodySize = null;
+            if (await files.Take(own, from, http.Request.Body, http.RequestAborted) is not { } came)
+                return Problems.Of("fileGoesOnElsewhere", 409);
+            http.Response.Headers["Upload-Offset"] = came.ToString(CultureInfo.InvariantCulture);
+            return Results.NoContent();
+        });
+        group.MapDelete("/{file:guid}", async (Guid id, Guid file, HttpContext http, SeatCookies cookies, IGrainFactory grains,
+            KeptFiles files) =>
+        {
+            if (await Own(http, id, file, cookies, grains, files) is not { ContentType: null } own) return Problems.Of("noSuchFile", 404);
+            await files.Drop(own);
+            return Results.NoContent();
+        });
+    }
+
+    private static Dictionary<string, object?> Largest(KeptFiles files) => new() { ["largest"] = files.Largest };
+
+    internal sealed record Bringing(PersonKey Person, SeatId Seat, Refusal? Refusal);
+
+    /// <summary>Who is inside and may show something; null for whoever is not inside.</summary>
+    internal static async Task<Bringing?> Bringer(HttpContext http, Guid sitting, SeatCookies cookies, IGrainFactory grains)
+    {
+        if (cookies.Read(http, sitting) is not { } person) return null;
+        var grain = grains.GetGrain<ISittingGrain>(sitting);
+        return await grain.SeatOf(person) is { } seat
+            ? new Bringing(person, seat, await grain.WouldRefuse(person, new OpenSheet()) is { } refusal
+                && refusal.Reason != Reason.ShelfFull ? refusal : null)
+            : null;
+    }
+
+    private static async Task<Store.Files.FileRecord?> Own(
+        HttpContext http, Guid sitting, Guid file, SeatCookies cookies, IGrainFactory grains, KeptFiles files) =>
+        await Bringer(http, sitting, cookies, grains) is { Refusal: null } seat
+        && await files.Find(sitting, file) is { } found && found.Seat == seat.Seat.Number
+            ? found
+            : null;
+
+    /// <summary>The file's name among the pairs of key and base64 value.</summary>
+    private static string? NameOf(string metadata)
+    {
+        foreach (var pair in metadata.Split(',', StringSplitOptions.TrimEntries))
+        {
+            if (!pair.StartsWith("filename ", StringComparison.Ordinal)) continue;
+            var bytes = new byte[pair.Length];
+            return Convert.TryFromBase64String(pair["filename ".Length..], bytes, out var count)
+                ? Bounds.Clean(Encoding.UTF8.GetString(bytes, 0, count), lines: false)
+                : null;
+        }
+        return null;
+    }
+}

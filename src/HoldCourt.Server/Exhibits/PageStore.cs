@@ -1,0 +1,184 @@
+using System.Buffers.Text;
+using System.Collections.Concurrent;
+using System.Globalization;
+using System.Security.Cryptography;
+using HoldCourt.Server.Hosting;
+using HoldCourt.Server.Sittings;
+using HoldCourt.Store.Files;
+
+namespace HoldCourt.Server.Exhibits;
+
+/// <summary>
+/// Makes the pages of exhibits, one at a time, those asked for before those made ahead, and keeps them sealed beside the data: with
+/// AES-GCM (NIST SP 800-38D), by the page's key, as 12 bytes of nonce, the sealed bytes, and 16 bytes of tag. So a page can be fetched
+/// before it is turned to. What lies here can be made anew.
+/// </summary>
+internal sealed partial class PageStore(KeptFiles files, IGrainFactory grains, IConfiguration configuration, ILogger<PageStore> log)
+    : BackgroundService
+{
+    private const int Nonce = 12, Tag = 16;
+
+    /// <summary>So many small pictures are made ahead when a document is brought.</summary>
+    private const int Ahead = 100;
+
+    private static readonly TimeSpan _untilForgotten = TimeSpan.FromDays(2);
+
+    private readonly string _folder = Path.Combine(CourtHost.FolderOf(configuration), "pages");
+    private readonly ConcurrentDictionary<string, Lazy<Task>> _making = new();
+    private readonly SemaphoreSlim _turn = new(1);
+    private int _asked;
+
+    private readonly System.Threading.Channels.Channel<(Guid Sitting, FileRecord File, string Secret)> _brought =
+        System.Threading.Channels.Channel.CreateBounded<(Guid, FileRecord, string)>(1_000);
+
+    /// <summary>A file was put on the shelf: its pages are counted, and some of them made ahead.</summary>
+    public void Prepare(Guid sitting, FileRecord file, string secret) => _brought.Writer.TryWrite((sitting, file, secret));
+
+    /// <summary>The sealed picture of a page, or its sealed text.</summary>
+    /// <param name="width">One of <see cref="PageMaker.Widths"/>; 0 for the text.</param>
+    /// <returns>Its path.</returns>
+    /// <exception cref="PageException">It cannot be made.</exception>
+    public async Task<string> Get(FileRecord file, string secret, int page, int width)
+    {
+        var path = Path.Combine(FolderOf(file.Id), string.Create(CultureInfo.InvariantCulture, $"{page}-{width}"));
+        if (File.Exists(path)) return path;
+        Interlocked.Increment(ref _asked);
+        try { await Made(file, secret, page, width, path); }
+        finally { Interlocked.Decrement(ref _asked); }
+        return path;
+    }
+
+    private string FolderOf(Guid file) => Path.Combine(_folder, file.ToString("N"));
+
+    /// <summary>Whoever asks for what is being made waits for the same.</summary>
+    private async Task Made(FileRecord file, string secret, int page, int width, string path)
+    {
+        var making = _making.GetOrAdd(path, _ => new Lazy<Task>(() => Task.Run(() => Make(file, secret, page, width, path))));
+        try { await making.Value; }
+        finally { _making.TryRemove(KeyValuePair.Create(path, making)); }
+    }
+
+    private async Task Make(FileRecord file, string secret, int page, int width, string path)
+    {
+        await _turn.WaitAsync();
+        try
+        {
+            if (File.Exists(path)) return;
+            var source = SourceOf(file);
+            var made = FileKind.Of(source, file.Name) is { Shows: ExhibitKind.Picture }
+                ? width == 0 ? "[]"u8.ToArray() : PageMaker.Picture(source, width)
+                : width == 0
+                    ? await PageMaker.Text(source, page, CancellationToken.None)
+                    : await PageMaker.Page(source, page, width, CancellationToken.None);
+            Directory.CreateDirectory(FolderOf(file.Id));
+            var partial = $"{path}.{Guid.NewGuid():N}";
+            await File.WriteAllBytesAsync(partial, Seal(made, Pages.KeyOf(secret, page)));
+            File.Move(partial, path, overwrite: true);
+        }
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+        {
+            LogFailed(e, file.Id);
+            throw new PageException(PageFlaw.ServerFailed);
+        }
+        finally
+        {
+            _turn.Release();
+        }
+    }
+
+    /// <summary>The file itself, or the PDF that was made of it.</summary>
+    private string SourceOf(FileRecord file) =>
+        Path.Combine(FolderOf(file.Id), "source.pdf") is var made && File.Exists(made) ? made : files.PathOf(file.Id);
+
+    internal static byte[] Seal(byte[] open, string key)
+    {
+        var @sealed = new byte[Nonce + open.Length + Tag];
+        RandomNumberGenerator.Fill(@sealed.AsSpan(0, Nonce));
+        using var aes = new AesGcm(Base64Url.DecodeFromChars(key), Tag);
+        aes.Encrypt(@sealed.AsSpan(0, Nonce), open, @sealed.AsSpan(Nonce, open.Length), @sealed.AsSpan(Nonce + open.Length));
+        return @sealed;
+    }
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        Forget();
+        await foreach (var (sitting, file, secret) in _brought.Reader.ReadAllAsync(stoppingToken))
+            try
+            {
+                var bound = await Bind(sitting, file, stoppingToken);
+                if (bound is not null) await MakeAhead(file, secret, bound.Count, stoppingToken);
+            }
+            catch (Exception e) when (e is not OperationCanceledException)
+            {
+                LogFailed(e, file.Id);
+            }
+    }
+
+    private async Task<Bound?> Bind(Guid sitting, FileRecord file, CancellationToken cancel)
+    {
+        Bound? bound = null;
+        var flaw = PageFlaw.ServerFailed;
+        try
+        {
+            bound = await Bind(file, cancel);
+        }
+        catch (PageException e)
+        {
+            flaw = e.Flaw;
+        }
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException or System.ComponentModel.Win32Exception)
+        {
+            LogFailed(e, file.Id);
+        }
+        await grains.GetGrain<ISittingGrain>(sitting).DoAsHouse(bound is null
+            ? new NotePages(file.Id.ToString(), 0, flaw)
+            : new NotePages(file.Id.ToString(), bound.Count, null, bound.StandIns));
+        return bound;
+    }
+
+    private async Task<Bound> Bind(FileRecord file, CancellationToken cancel)
+    {
+        var path = files.PathOf(file.Id);
+        var kind = FileKind.Of(path, file.Name);
+        if (kind.Shows is null) throw new PageException(PageFlaw.Broken);
+        if (kind.Shows == ExhibitKind.Picture)
+        {
+            using var picture = PageMaker.Decode(path);
+            return new Bound(1, []);
+        }
+        if (!kind.Converts) return await PageMaker.Look(path, cancel);
+        Directory.CreateDirectory(FolderOf(file.Id));
+        return await PageMaker.Look(
+            await PageMaker.Convert(path, Path.GetExtension(file.Name).ToLowerInvariant(), FolderOf(file.Id), cancel), cancel);
+    }
+
+    /// <summary>The first pages and the small pictures, whenever nobody asks for another.</summary>
+    private async Task MakeAhead(FileRecord file, string secret, int count, CancellationToken cancel)
+    {
+        var first = Enumerable.Range(1, Math.Min(count, 2)).Select(page => (page, width: PageMaker.Widths[1]));
+        foreach (var (page, width) in first.Concat(Enumerable.Range(1, Math.Min(count, Ahead)).Select(page => (page, width: PageMaker.Widths[0]))))
+        {
+            while (Volatile.Read(ref _asked) > 0) await Task.Delay(20, cancel);
+            var path = Path.Combine(FolderOf(file.Id), string.Create(CultureInfo.InvariantCulture, $"{page}-{width}"));
+            if (!File.Exists(path)) await Made(file, secret, page, width, path);
+        }
+    }
+
+    /// <summary>Pages nobody looked at for days are made anew when somebody does.</summary>
+    private void Forget()
+    {
+        if (!Directory.Exists(_folder)) return;
+        foreach (var folder in Directory.EnumerateDirectories(_folder))
+            if (Directory.GetLastWriteTimeUtc(folder) < DateTime.UtcNow - _untilForgotten && !File.Exists(Path.Combine(folder, "source.pdf")))
+                Directory.Delete(folder, recursive: true);
+    }
+
+    public override void Dispose()
+    {
+        _turn.Dispose();
+        base.Dispose();
+    }
+
+    [LoggerMessage(LogLevel.Warning, "No pages could be made of the file {File}")]
+    private partial void LogFailed(Exception e, Guid file);
+}

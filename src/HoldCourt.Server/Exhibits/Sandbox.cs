@@ -1,0 +1,99 @@
+using System.ComponentModel;
+using System.Diagnostics;
+
+namespace HoldCourt.Server.Exhibits;
+
+/// <param name="TooLong">It was stopped because it took too long, or too much.</param>
+internal sealed record Ran(int Exit, byte[] Output, string Error, bool TooLong);
+
+/// <summary>
+/// Runs a program on a file that may be hostile: without network, without anything of the machine but its programs and fonts, within
+/// limits of time, memory and size (bubblewrap and prlimit).
+/// </summary>
+internal static class Sandbox
+{
+    /// <summary>Bytes of address space, seconds on the processor, and bytes of each file written.</summary>
+    private const long Memory = 1_500_000_000, Written = 100_000_000;
+
+    /// <summary>Largest output, in bytes: a page of 4,000 by 4,000 is 48 MB.</summary>
+    private const int MostOutput = 64_000_000;
+
+    public static bool IsThere { get; } = File.Exists("/usr/bin/bwrap") && File.Exists("/usr/bin/prlimit") && File.Exists("/usr/bin/timeout");
+
+    public static bool Has(string program) => IsThere && File.Exists($"/usr/bin/{program}");
+
+    /// <param name="input">Stands as /in for the program.</param>
+    /// <param name="folder">Stands as /out, where it may write; null for none.</param>
+    /// <param name="memory">In bytes; 0 for no limit of its own.</param>
+    public static async Task<Ran> Run(
+        string input, string? folder, TimeSpan limit, long memory, CancellationToken cancel, params string[] command)
+    {
+        var seconds = ((int)limit.TotalSeconds).ToString(System.Globalization.CultureInfo.InvariantCulture);
+        List<string> arguments =
+        [
+            "-n", "10", "timeout", "-k", "1", seconds, "prlimit", $"--cpu={seconds}", $"--fsize={Written}",
+            .. memory > 0 ? [$"--as={memory}"] : Array.Empty<string>(),
+            "bwrap", "--unshare-all", "--die-with-parent", "--new-session",
+            "--ro-bind", "/usr", "/usr", "--symlink", "usr/lib", "/lib", "--symlink", "usr/lib64", "/lib64", "--symlink", "usr/bin", "/bin",
+            "--ro-bind", "/etc/fonts", "/etc/fonts", "--ro-bind-try", "/etc/libreoffice", "/etc/libreoffice",
+            "--ro-bind-try", "/var/cache/fontconfig", "/var/cache/fontconfig", "--ro-bind", input, "/in",
+            .. folder is null ? Array.Empty<string>() : ["--bind", folder, "/out"],
+            "--tmpfs", "/tmp", "--proc", "/proc", "--dev", "/dev", "--clearenv", "--setenv", "PATH", "/usr/bin", "--setenv", "HOME", "/tmp",
+            .. command
+        ];
+        using var process = new Process();
+        process.StartInfo = new ProcessStartInfo("/usr/bin/nice", arguments)
+        {
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+            UseShellExecute = false
+        };
+        process.Start();
+        using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+        stop.CancelAfter(limit + TimeSpan.FromSeconds(5));
+        try
+        {
+            var error = ReadSome(process.StandardError.BaseStream, 4_000, stop.Token);
+            var output = await ReadSome(process.StandardOutput.BaseStream, MostOutput, stop.Token);
+            var words = System.Text.Encoding.UTF8.GetString(await error);
+            await process.WaitForExitAsync(stop.Token);
+            // 124: timeout's own; 137 and 152: killed, and out of processor time.
+            return new Ran(process.ExitCode, output, words, process.ExitCode is 124 or 137 or 152 || output.Length >= MostOutput);
+        }
+        catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
+        {
+            return new Ran(-1, [], "", TooLong: true);
+        }
+        finally
+        {
+            Kill(process);
+        }
+    }
+
+    /// <inheritdoc cref="Run(string, string?, TimeSpan, long, CancellationToken, string[])"/>
+    public static Task<Ran> Run(string input, TimeSpan limit, CancellationToken cancel, params string[] command) =>
+        Run(input, null, limit, Memory, cancel, command);
+
+    /// <summary>Reads up to so many bytes, and lets the rest go.</summary>
+    private static async Task<byte[]> ReadSome(Stream from, int most, CancellationToken cancel)
+    {
+        using var kept = new MemoryStream();
+        var buffer = new byte[128 * 1024];
+        for (int read; (read = await from.ReadAsync(buffer, cancel)) > 0;)
+            if (kept.Length < most) kept.Write(buffer, 0, (int)Math.Min(read, most - kept.Length));
+            else break;
+        return kept.ToArray();
+    }
+
+    private static void Kill(Process process)
+    {
+        try
+        {
+            if (!process.HasExited) process.Kill(entireProcessTree: true);
+        }
+        catch (Exception e) when (e is InvalidOperationException or Win32Exception)
+        {
+            // It has just ended by itself.
+        }
+    }
+}
