@@ -125,4 +125,119 @@ public class ExhibitTests
         Exhibit.LetterOf(27).ShouldBe("AA");
         Exhibit.LetterOf(703).ShouldBe("AAA");
     }
+
+    private int Brings(SeatId by, string file, int pages)
+    {
+        _house.Do(Actor.Of(by), new BringFile(ExhibitKind.Document, "Reach map", file, "c2VjcmV0LW9mLXBhZ2Vz")).Refusal.ShouldBeNull();
+        _house.Do(Actor.House, new NotePages(file, pages)).Refusal.ShouldBeNull();
+        return Shelf.Last;
+    }
+
+    private Pages PagesOf(int exhibit) => Shelf.Find(exhibit)!.Pages!;
+
+    [Fact]
+    public void Pages_are_turned_by_one_person_who_hands_it_on_and_from_whom_it_is_taken()
+    {
+        var map = Brings(_teodor, "map", 9);
+        Refused(_nia, new TurnPage(2, map)).ShouldBe(Reason.NoPages, "it is not known to her");
+        Does(_teodor, new ShowExhibit(map));
+        Refused(_nia, new TurnPage(2)).ShouldBe(Reason.PagingWithAnother);
+        Refused(new SeatId(1), new TurnPage(2)).ShouldBe(Reason.PagingWithAnother, "the bench takes it first");
+        var first = PagesOf(map).Opens;
+        Does(_teodor, new TurnPage(7));
+        (PagesOf(map).At, PagesOf(map).Opens == first).ShouldBe((7, false));
+        Refused(_teodor, new TurnPage(10)).ShouldBe(Reason.NoSuchPage);
+        Refused(_teodor, new LookAt(new PageView(double.NaN, 0, 0, 0))).ShouldBe(Reason.NotUnderstood);
+        Does(_teodor, new LookAt(new PageView(3, 0.2, 0.3, 90)));
+        Does(_teodor, new HandPaging(_nia));
+        Refused(_teodor, new TurnPage(1)).ShouldBe(Reason.PagingWithAnother);
+        Does(_nia, new TurnPage(2));
+        PagesOf(map).View.ShouldBe(PageView.Whole with { Turn = 90 }, "another page is looked at whole");
+        MeRow.Of(_house.Sitting, _house.Sitting.Seats[_nia]).Exhibits.ShouldHaveSingleItem().Pages!.Secret.ShouldNotBeNull();
+        Does(House.Host, new HandPaging());
+        Does(House.Host, new TurnPage(3));
+        Refused(_nia, new HandPaging(_nia)).ShouldBe(Reason.OnlyBench);
+        // Taking the taking back gives it to her again; when she goes, whoever brought it has it.
+        Does(House.Host, new TakeBack(_house.Entries.Last(entry => entry.Fact is PagingHanded).Sequence));
+        Does(_nia, new TurnPage(4));
+        Does(_nia, new Leave());
+        Does(_teodor, new TurnPage(5));
+        Does(_teodor, new Leave());
+        Shelf.Shown.ShouldBe([map], "whoever has just left leaves it there");
+        Does(House.Host, new TurnPage(6));
+        Does(House.Host, new SetFreeLook(true));
+    }
+
+    [Theory]
+    [InlineData("demoted", false), InlineData("orders", false), InlineData("lobby", false), InlineData("removed", false)]
+    [InlineData("demoted", true), InlineData("removed", true)]
+    public void A_document_of_whoever_may_show_nothing_any_more_is_shown_only_by_the_bench(string how, bool backed)
+    {
+        var map = Brings(_teodor, "map", 3);
+        Does(backed ? House.Host : _teodor, new ShowExhibit(map));
+        Does(House.Host, how switch
+        {
+            "demoted" => new GiveRole([_teodor], Role.Attendee),
+            "orders" => new SetOrder(Order.Exhibit, Audience.Bench),
+            "lobby" => new SendToLobby([_teodor]),
+            _ => new Remove([_teodor], MayReturn: true)
+        });
+        Shelf.Shown.ShouldBe(backed ? [map] : []);
+        Shelf.Open.ShouldHaveSingleItem();
+        Does(House.Host, new CloseExhibit(map));
+    }
+
+    [Fact]
+    public void Leave_to_show_is_for_one_exhibit_until_it_is_taken_down()
+    {
+        Refused(_teodor, new AskToShow()).ShouldBe(Reason.MayShowAlready);
+        Does(_nia, new AskToShow());
+        var row = Projection.Whole(_house.Sitting, Viewer.Bench, []).Seats.Single(seat => seat.Id == _nia);
+        row.Note!.WantsToShow.ShouldNotBeNull();
+        Refused(_nia, new LetShowOnce([_nia], true)).ShouldBe(Reason.OnlyBench);
+        Does(House.Host, new LetShowOnce([_nia], true));
+        MeRow.Of(_house.Sitting, _house.Sitting.Seats[_nia]).WantsToShow.ShouldBeNull();
+        Does(_nia, new OpenSheet("Numbers"));
+        Does(_nia, new ShowExhibit(1));
+        Does(_nia, new AddPage());
+        Does(_nia, new TakeDown());
+        Refused(_nia, new ShowExhibit(1)).ShouldBe(Reason.ExhibitsNotAllowed);
+        Refused(_nia, new OpenSheet()).ShouldBe(Reason.ExhibitsNotAllowed);
+        // The bench may still show it, and a screen would have been closed.
+        Does(House.Host, new ShowExhibit(1));
+        Does(House.Host, new LetShowOnce([_nia], true));
+        Does(_nia, new OpenScreen());
+        Does(House.Host, new TakeBack());
+        Shelf.ScreenOf(_nia).ShouldBeNull("the leave was taken back");
+    }
+
+    [Fact]
+    public void What_is_taken_down_comes_back_by_take_back_but_a_screen_does_not()
+    {
+        var map = Brings(_teodor, "map", 3);
+        Does(_teodor, new OpenScreen());
+        Does(_teodor, new ShowExhibit(map));
+        Does(_teodor, new ShowExhibit(2, Beside: true));
+        Does(House.Host, new TakeDown());
+        Does(House.Host, new TakeBack());
+        Shelf.Shown.ShouldBe([map]);
+    }
+
+    [Fact]
+    public void Marks_are_drawn_by_those_to_whom_the_orders_give_it_on_what_they_may_know_of()
+    {
+        var map = Brings(_teodor, "map", 3);
+        Reason? Forbidden(SeatId by) => _house.Sitting.ForbidsMarks(by, map)?.Reason;
+        Forbidden(_nia).ShouldBe(Reason.MarksNotAllowed);
+        Does(House.Host, new SetOrder(Order.Mark, Audience.Everyone));
+        Forbidden(_nia).ShouldBe(Reason.NoSuchExhibit);
+        Forbidden(_teodor).ShouldBeNull("he brought it");
+        Does(_teodor, new ShowExhibit(map));
+        Forbidden(_nia).ShouldBeNull();
+        Does(House.Host, new Except([_nia], Order.Mark, false));
+        Forbidden(_nia).ShouldBe(Reason.TakenFromYou);
+        Does(House.Host, new SendToLobby([_nia]));
+        Forbidden(_nia).ShouldBe(Reason.NotInside);
+        Forbidden(new SeatId(99)).ShouldBe(Reason.NoSuchSeat);
+    }
 }

@@ -124,6 +124,21 @@ public sealed class Visitor : IDisposable
         return await _http.SendAsync(request);
     }
 
+    /// <summary>Bytes with headers of their own, as a program for sending files has them.</summary>
+    public async Task<HttpResponseMessage> SendFile(
+        HttpMethod method, string path, byte[]? body, params (string Name, string Value)[] headers)
+    {
+        using var request = new HttpRequestMessage(method, new Uri(_court.Address, path));
+        if (body is not null)
+        {
+            request.Content = new ByteArrayContent(body);
+            request.Content.Headers.ContentType = new("application/offset+octet-stream");
+        }
+        request.Headers.Add("X-Csrf", (await Get<Me>("/api/me")).Token);
+        foreach (var (name, value) in headers) request.Headers.Add(name, value);
+        return await _http.SendAsync(request);
+    }
+
     /// <summary>A body as it stands, said to be JSON; from some address, where this machine is a proxy.</summary>
     public async Task<HttpResponseMessage> SendRaw(HttpMethod method, string path, string body, string token)
     {

@@ -29,6 +29,8 @@ public sealed class Live : IAsyncDisposable
         hub.On<MeRow>("Me", me => Me = me);
         hub.On<OutlookRow>("Outlook", outlook => Outlook = outlook);
         hub.On<TroubleRow>("Trouble", trouble => Slow = trouble.Slow);
+        hub.On<MarkActRow>("Mark", act => { lock (this) Acts.Add(act); });
+        hub.On<IReadOnlyList<StrokeRow>>("Strokes", rows => { lock (this) Strokes.AddRange(rows); });
         hub.On("Superseded", () => Superseded = true);
         hub.On("Rejoin", () => _ = Again());
         hub.On("NoSeat", () => { NoSeat = true; _answered.TrySetResult(); });
@@ -41,6 +43,9 @@ public sealed class Live : IAsyncDisposable
     /// <summary>All that came, changed messages again.</summary>
     public List<MessageRow> Messages { get; } = [];
     public List<SignRow> Signs { get; } = [];
+    /// <summary>What was done to marks, as it came.</summary>
+    public List<MarkActRow> Acts { get; } = [];
+    public List<StrokeRow> Strokes { get; } = [];
     /// <summary>Whose connections are slow, as the bench is told.</summary>
     public IReadOnlyList<SeatId> Slow { get; private set; } = [];
     public bool Superseded { get; private set; }
@@ -90,6 +95,11 @@ public sealed class Live : IAsyncDisposable
     public Task<Refusal?> Send(object? raw, string? id = null) => _hub.InvokeAsync<Refusal?>("Do", raw, id);
 
     public Task<T> Ask<T>(string question, params object?[] about) => _hub.InvokeCoreAsync<T>(question, about);
+
+    public Task<Refusal?> Mark(int exhibit, MarkWish wish) =>
+        _hub.InvokeAsync<Refusal?>("Mark", exhibit, JsonSerializer.SerializeToElement(wish, CoreJson.Options));
+
+    public Task Stroke(StrokeWish stroke) => _hub.InvokeAsync("Stroke", stroke);
 
     public async Task Done(SeatCommand command) => (await Do(command)).ShouldBeNull(command.ToString());
 

@@ -36,6 +36,9 @@ public static class MarkLine
     /// <summary>Longest line, in characters: five bytes for each number at the most.</summary>
     public const int Longest = MostPoints * 2 * 5 * 4 / 3 + 4;
 
+    /// <summary>What is longer than this is no mark that became too long.</summary>
+    public const int LongestLooked = 1_000_000;
+
     /// <returns>The points; null when it is none of ours.</returns>
     public static List<(int X, int Y)>? Read(string? line)
     {

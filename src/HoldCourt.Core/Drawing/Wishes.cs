@@ -28,7 +28,9 @@ public abstract record MarkWish
     internal readonly record struct Doing(MarkDeed Deed, ImmutableArray<Mark> Put, ImmutableArray<int> Drop, Refusal? Refusal = null);
 }
 
-public sealed record Draw(int Page, MarkShape Shape, MarkColour Colour, int Width, string Line, string Text = "") : MarkWish
+public sealed record Draw(
+    int Page, MarkShape Shape, MarkColour Colour, int Width, [property: Longest(MarkLine.LongestLooked)] string Line, string Text = "")
+    : MarkWish
 {
     /// <summary>Longest text, in UTF-16 units, and the widest line.</summary>
     public const int LongestText = 500, Widest = 1_200;
@@ -60,7 +62,7 @@ public sealed record Erase(ImmutableArray<int> Numbers) : MarkWish
 
 /// <summary>Moves or stretches a mark of one's own.</summary>
 /// <param name="Line">All its points, where they are to be.</param>
-public sealed record Move(int Number, string Line) : MarkWish
+public sealed record Move(int Number, [property: Longest(MarkLine.LongestLooked)] string Line) : MarkWish
 {
     internal override Doing On(MarkLayer layer, SeatId by, bool keeps, int pages)
     {

@@ -5,6 +5,7 @@ namespace HoldCourt.Core.Exhibits;
 /// <param name="Opens">The key of the page that all see.</param>
 /// <param name="Secret">From which the keys of all pages are made; null for those who may not look ahead.</param>
 /// <param name="Holder">Who turns the pages; null when the bench does.</param>
+/// <param name="HolderName">Null, too, when it may not be known that they are here: what is not shown makes nobody known.</param>
 public sealed record PagesRow(
     string? File, int Count, int At, string Opens, string? Secret, PageView View, SeatId? Holder, string? HolderName, bool FreeLook,
     PageFlaw? Flaw, Ruling Ruling, ImmutableArray<StandIn>? StandIns)
@@ -17,7 +18,9 @@ public sealed record PagesRow(
         Secret: all ? pages.Secret : null,
         View: pages.View,
         Holder: sitting.HolderOf(exhibit),
-        HolderName: sitting.HolderOf(exhibit) is { } holder ? sitting.Seats[holder].Name : null,
+        HolderName: sitting.HolderOf(exhibit) is { } holder && (holder == exhibit.By || sitting.Shelf.IsShown(exhibit))
+            ? sitting.Seats[holder].Name
+            : null,
         FreeLook: pages.FreeLook,
         Flaw: pages.Flaw,
         Ruling: pages.Ruling,

@@ -40,9 +40,10 @@ internal static class ExhibitEndpoints
             if (file is null || file.Seat != seat.Seat.Number || !files.IsWhole(file)) return Problems.Of("noSuchFile", 404);
             if (FileKind.Of(files.PathOf(file.Id), file.Name).Shows is not { } kind) return Problems.Of("fileCannotBeShown", 415);
             var secret = Base64Url.EncodeToString(RandomNumberGenerator.GetBytes(Pages.SecretSize));
-            if (await grains.GetGrain<ISittingGrain>(id).Bring(seat.Person, kind, Path.GetFileNameWithoutExtension(file.Name), file.Id, secret)
-                is { Refusal: { } not }) return Problems.Of(not);
-            return await grains.GetGrain<ISittingGrain>(id).NumberOf(file.Id) is { } number
+            var grain = grains.GetGrain<ISittingGrain>(id);
+            if (await grain.Bring(seat.Person, kind, Path.GetFileNameWithoutExtension(file.Name), file.Id, secret) is { Refusal: { } not })
+                return Problems.Of(not);
+            return await grain.NumberOf(file.Id) is { } number
                 ? Results.Ok(new BroughtRow(number))
                 : Problems.Of("noSuchExhibit", 404);
         });

@@ -23,7 +23,8 @@ internal static class FileEndpoints
             context.HttpContext.Response.Headers.CacheControl = "no-store";
             return await next(context);
         });
-        group.MapPost("/", async (Guid id, HttpContext http, SeatCookies cookies, SeatLimits limits, IGrainFactory grains, KeptFiles files) =>
+        group.MapPost("/", async (Guid id, HttpContext http, SeatCookies cookies, SeatLimits limits, IGrainFactory grains,
+            KeptFiles files) =>
         {
             if (await Bringer(http, id, cookies, grains) is not { } seat) return Problems.Of("notInside", 403);
             if (seat.Refusal is { } refusal) return Problems.Of(refusal);

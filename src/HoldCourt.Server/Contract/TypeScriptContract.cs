@@ -29,7 +29,8 @@ public static class TypeScriptContract
         typeof(SignedIn), typeof(SecondStep), typeof(PasskeyProof), typeof(SetUpWish), typeof(ResetWish), typeof(ConfirmWish),
         typeof(InvitationPage), typeof(JoinWish), typeof(StrengthWish), typeof(StrengthRow),
         typeof(AccountPage), typeof(CodeSecret), typeof(RecoveryCodes), typeof(SettingsWish), typeof(ColleagueRow), typeof(HostsPage),
-        typeof(MarkWish), typeof(MarksRow), typeof(MarkActRow), typeof(StrokeWish), typeof(StrokeRow), typeof(BringWish), typeof(BroughtRow),
+        typeof(MarkWish), typeof(MarksRow), typeof(MarkActRow), typeof(StrokeWish), typeof(StrokeRow),
+        typeof(BringWish), typeof(BroughtRow),
         typeof(InviteHost), typeof(InvitedHost), typeof(OwnerRow), typeof(HousePage), typeof(EraseWish), typeof(TracesRow)
     ];
 

@@ -156,7 +156,8 @@ internal sealed partial class PageStore(KeptFiles files, IGrainFactory grains, I
     private async Task MakeAhead(FileRecord file, string secret, int count, CancellationToken cancel)
     {
         var first = Enumerable.Range(1, Math.Min(count, 2)).Select(page => (page, width: PageMaker.Widths[1]));
-        foreach (var (page, width) in first.Concat(Enumerable.Range(1, Math.Min(count, Ahead)).Select(page => (page, width: PageMaker.Widths[0]))))
+        var small = Enumerable.Range(1, Math.Min(count, Ahead)).Select(page => (page, width: PageMaker.Widths[0]));
+        foreach (var (page, width) in first.Concat(small))
         {
             while (Volatile.Read(ref _asked) > 0) await Task.Delay(20, cancel);
             var path = Path.Combine(FolderOf(file.Id), string.Create(CultureInfo.InvariantCulture, $"{page}-{width}"));
@@ -169,7 +170,8 @@ internal sealed partial class PageStore(KeptFiles files, IGrainFactory grains, I
     {
         if (!Directory.Exists(_folder)) return;
         foreach (var folder in Directory.EnumerateDirectories(_folder))
-            if (Directory.GetLastWriteTimeUtc(folder) < DateTime.UtcNow - _untilForgotten && !File.Exists(Path.Combine(folder, "source.pdf")))
+            if (Directory.GetLastWriteTimeUtc(folder) < DateTime.UtcNow - _untilForgotten
+                && !File.Exists(Path.Combine(folder, "source.pdf")))
                 Directory.Delete(folder, recursive: true);
     }
 

@@ -18,7 +18,8 @@ internal static class Sandbox
     /// <summary>Largest output, in bytes: a page of 4,000 by 4,000 is 48 MB.</summary>
     private const int MostOutput = 64_000_000;
 
-    public static bool IsThere { get; } = File.Exists("/usr/bin/bwrap") && File.Exists("/usr/bin/prlimit") && File.Exists("/usr/bin/timeout");
+    public static bool IsThere { get; } = new[] { "bwrap", "prlimit", "timeout", "nice" }
+        .All(program => File.Exists($"/usr/bin/{program}"));
 
     public static bool Has(string program) => IsThere && File.Exists($"/usr/bin/{program}");
 

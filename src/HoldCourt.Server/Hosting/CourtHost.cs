@@ -81,7 +81,8 @@ internal static class CourtHost
         builder.Services.AddHttpContextAccessor().AddScoped<Desk>().AddSingleton<PublicAddress>().AddSingleton<Outbox>()
             .AddSingleton<Mail>().AddSingleton<NextTimes>();
         builder.Services.Configure<FileBounds>(builder.Configuration.GetSection("Files"));
-        builder.Services.AddSingleton<KeptFiles>().AddSingleton<PageStore>().AddHostedService(services => services.GetRequiredService<PageStore>());
+        builder.Services.AddSingleton<KeptFiles>().AddSingleton<PageStore>()
+            .AddHostedService(services => services.GetRequiredService<PageStore>());
         builder.Services.Configure<MailOptions>(builder.Configuration.GetSection("Mail"));
         builder.Services.Configure<RetentionOptions>(builder.Configuration.GetSection("Retention"))
             .Configure<BackupOptions>(builder.Configuration.GetSection("Backup"));

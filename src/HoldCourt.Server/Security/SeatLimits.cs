@@ -68,6 +68,8 @@ public sealed class SeatLimits : IDisposable
 
     public void Dispose()
     {
-        foreach (var limiter in new[] { _wishes, _questions, _connections, _tickets, _newPeople, _searches, _files, _pages, _marks, _strokes }) limiter.Dispose();
+        foreach (var limiter in new[]
+            { _wishes, _questions, _connections, _tickets, _newPeople, _searches, _files, _pages, _marks, _strokes })
+            limiter.Dispose();
     }
 }

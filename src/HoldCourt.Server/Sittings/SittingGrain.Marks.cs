@@ -23,7 +23,8 @@ internal sealed partial class SittingGrain
     public async Task<Arrival> Bring(PersonKey person, ExhibitKind kind, string title, Guid file, string secret)
     {
         if (await SeatOf(person) is not { } seat) return new Arrival(null, new Refusal(Reason.NotInside));
-        if (await Commit(Actor.Of(seat), new BringFile(kind, title, file.ToString(), secret)) is { } refusal) return new Arrival(null, refusal);
+        if (await Commit(Actor.Of(seat), new BringFile(kind, title, file.ToString(), secret)) is { } refusal)
+            return new Arrival(null, refusal);
         await PrepareAgain();
         return new Arrival(seat, null);
     }
@@ -110,7 +111,8 @@ internal sealed partial class SittingGrain
                 layer.Waiting.Dequeue();
                 layer.Shown = layer.Shown.After(next);
                 if (_shown.Shelf.Find(exhibit) is { } open)
-                    await broadcast.TellMarks(Id, _shown, open, new MarkActRow(exhibit, next.Sequence, next.By, next.Put, next.Drop), _connections);
+                    await broadcast.TellMarks(
+                        Id, _shown, open, new MarkActRow(exhibit, next.Sequence, next.By, next.Put, next.Drop), _connections);
             }
         }
         finally

@@ -58,7 +58,8 @@ function svgOf(mark: Mark): string {
         .split('\n')
         .map((one, at) => {
           const size = width * letters
-          return `<text x="${x}" y="${y + size * (0.8 + at * 1.25)}" font-family="sans-serif" font-weight="600" font-size="${size}" fill="${colour}">${escape(one)}</text>`
+          const looks = `font-family="sans-serif" font-weight="600" font-size="${size}" fill="${colour}"`
+          return `<text x="${x}" y="${y + size * (0.8 + at * 1.25)}" ${looks}>${escape(one)}</text>`
         })
         .join('')
     case 'highlighter':
