@@ -140,6 +140,44 @@ public class PageTests(Court court) : IClassFixture<Court>
         (await Gets(nia, 3)).ShouldBe(HttpStatusCode.NotFound, "an old cookie");
     }
 
+    [Fact]
+    public async Task What_is_saved_opens_again_with_its_marks_where_they_were_drawn()
+    {
+        var (opened, host, bench, nia, seat) = await Open("Saved");
+        await using var _ = bench;
+        await using var __ = seat;
+        var number = await Bring(host, opened, "Reach map.pdf", Pdf("One", "Two"));
+        await Made(bench, number);
+        await bench.Done(new OpenSheet("Numbers", Ruling.Squared));
+        await bench.Done(new ShowExhibit(number));
+        // A box from a half to three quarters of the width, on the second page.
+        var box = new Draw(2, MarkShape.Box, MarkColour.Vermilion, 100, MarkLine.Write([(8192, 4096), (12288, 8192)]));
+        (await bench.Mark(number, box)).ShouldBeNull();
+        (await bench.Mark(number + 1, box with { Page = 1, Shape = MarkShape.Line })).ShouldBeNull();
+        string Address(int exhibit) => $"/api/sittings/{opened.Sitting}/exhibits/{exhibit}/pages.pdf";
+        (await nia.Get(Address(number))).StatusCode.ShouldBe(HttpStatusCode.NotFound, "she may not look ahead");
+        var saved = await Bring(host, opened, "again.pdf", await (await host.Get(Address(number))).Content.ReadAsByteArrayAsync());
+        await Made(bench, saved);
+        PagesOf(bench, saved).Count.ShouldBe(2);
+        async Task<SKBitmap> Page(int exhibit, int page) => SKBitmap.Decode(Open(
+            await (await host.Get(PageAt(opened, exhibit, page))).Content.ReadAsByteArrayAsync(),
+            Pages.KeyOf(PagesOf(bench, exhibit).Secret!, page)));
+        using var second = await Page(saved, 2);
+        IsVermilion(second, 800, 600).ShouldBeTrue("the left side of the box");
+        IsVermilion(second, 1200, 500).ShouldBeTrue("the right side");
+        IsVermilion(second, 1000, 600).ShouldBeFalse("it is not filled");
+        IsVermilion(second, 600, 600).ShouldBeFalse();
+        using var first = await Page(saved, 1);
+        IsVermilion(first, 800, 600).ShouldBeFalse("another page");
+        var sheet = await Bring(host, opened, "sheet.pdf", await (await host.Get(Address(number + 1))).Content.ReadAsByteArrayAsync());
+        await Made(bench, sheet);
+        using var drawn = await Page(sheet, 1);
+        IsVermilion(drawn, 1000, 600).ShouldBeTrue("the middle of the line");
+    }
+
+    private static bool IsVermilion(SKBitmap picture, int x, int y) => picture.GetPixel(x, y) is var colour
+        && Math.Abs(colour.Red - 0xD5) < 12 && Math.Abs(colour.Green - 0x5E) < 12 && colour.Blue < 20;
+
     public static TheoryData<string, string, PageFlaw> Bad => new()
     {
         { "broken.pdf", "broken", PageFlaw.Broken },

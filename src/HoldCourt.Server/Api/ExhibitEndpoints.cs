@@ -69,6 +69,25 @@ internal static class ExhibitEndpoints
                 return Problems.Of("pageNotMade", 500, new Dictionary<string, object?> { ["flaw"] = e.Flaw });
             }
         });
+        group.MapGet("/{number:int}/pages.pdf", async (Guid id, int number, HttpContext http, SeatCookies cookies, SeatLimits limits,
+            IGrainFactory grains, KeptFiles files, PageStore pages) =>
+        {
+            if (cookies.Read(http, id) is not { } person
+                || await grains.GetGrain<ISittingGrain>(id).ExportFor(person, number) is not { } source)
+                return Problems.Of("noSuchExhibit", 404);
+            if (!limits.File(id, person)) return Problems.Of("tooMany", 429);
+            var file = source.Pages.File is { } kept ? await files.Find(id, Guid.Parse(kept)) : null;
+            if (file is null && source.Pages.File is not null) return Problems.Of("noSuchFile", 404);
+            try
+            {
+                return Results.File(
+                    await pages.Export(file, source.Pages, source.Marks, http.RequestAborted), "application/pdf", $"{source.Name}.pdf");
+            }
+            catch (PageException e)
+            {
+                return Problems.Of("pageNotMade", 500, new Dictionary<string, object?> { ["flaw"] = e.Flaw });
+            }
+        });
         group.MapGet("/{number:int}/marks", async (Guid id, int number, HttpContext http, SeatCookies cookies, IGrainFactory grains) =>
         {
             http.Response.Headers.CacheControl = "no-store";

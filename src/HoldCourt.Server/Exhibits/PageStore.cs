@@ -48,6 +48,27 @@ internal sealed partial class PageStore(KeptFiles files, IGrainFactory grains, I
         return path;
     }
 
+    /// <summary>All pages of an exhibit with its marks, as a PDF; made in its turn, as pages are.</summary>
+    /// <param name="file">Null for a sheet.</param>
+    /// <exception cref="PageException">It cannot be made.</exception>
+    public async Task<byte[]> Export(FileRecord? file, Pages pages, IEnumerable<Mark> marks, CancellationToken cancel)
+    {
+        var byPage = marks.ToLookup(mark => mark.Page);
+        await _turn.WaitAsync(cancel);
+        try
+        {
+            if (file is null) return MarkedPdf.OfSheet(pages, byPage);
+            var source = SourceOf(file);
+            return FileKind.Of(source, file.Name) is { Shows: ExhibitKind.Picture }
+                ? MarkedPdf.OfPicture(source, byPage)
+                : await MarkedPdf.OfPdf(source, byPage, cancel);
+        }
+        finally
+        {
+            _turn.Release();
+        }
+    }
+
     private string FolderOf(Guid file) => Path.Combine(_folder, file.ToString("N"));
 
     /// <summary>Whoever asks for what is being made waits for the same.</summary>

@@ -32,6 +32,9 @@ public interface ISittingGrain : IGrainWithGuidKey
     /// <returns>Null when the page may not be fetched, or is not there.</returns>
     Task<PageSource?> PagesFor(PersonKey person, int exhibit, int page);
 
+    /// <summary>All that a file of an exhibit's pages is made of; null for whoever may not look at all of them.</summary>
+    Task<ExportSource?> ExportFor(PersonKey person, int exhibit);
+
     /// <summary>All marks over an exhibit; null when it may not be known.</summary>
     Task<MarksRow?> MarksFor(PersonKey person, int exhibit);
 
@@ -102,6 +105,9 @@ public interface ISittingGrain : IGrainWithGuidKey
 }
 
 public sealed record PageSource(Guid File, string Secret);
+
+/// <param name="Name">As the file is called: letter and title.</param>
+public sealed record ExportSource(string Name, Pages Pages, ImmutableArray<Mark> Marks);
 
 /// <param name="Sequence">Of the last act in it.</param>
 public sealed record MarksRow(int Exhibit, long Sequence, ImmutableArray<Mark> Marks);

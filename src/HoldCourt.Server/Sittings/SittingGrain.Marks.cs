@@ -64,6 +64,13 @@ internal sealed partial class SittingGrain
         return Knows(person, exhibit, out _) is null ? null : new MarksRow(exhibit, layer.Sequence, [.. layer.Marks]);
     }
 
+    public async Task<ExportSource?> ExportFor(PersonKey person, int exhibit)
+    {
+        if (Knows(person, exhibit, out var seat) is not { Pages: { AreThere: true } pages } open
+            || !_shown.MayKnow(seat, new Matter.AllPages(open))) return null;
+        return new ExportSource($"{open.Letter} {open.Title}".Trim(), pages, [.. (await LayerOf(exhibit)).Shown.Marks]);
+    }
+
     private Exhibit? Knows(PersonKey person, int exhibit, out Seat seat)
     {
         seat = null!;

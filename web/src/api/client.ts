@@ -204,6 +204,7 @@ export const readingAddress = (sitting: string, file: string) => {
 export const exhibits = {
   marks: (sitting: string, exhibit: number) => call<MarksRow>('GET', `/sittings/${sitting}/exhibits/${exhibit}/marks`),
   bring: (sitting: string, wish: BringWish) => call<BroughtRow>('POST', `/sittings/${sitting}/exhibits`, wish),
+  pagesAddress: (sitting: string, exhibit: number) => `/api/sittings/${sitting}/exhibits/${exhibit}/pages.pdf`,
   filesAddress: (sitting: string) => `/api/sittings/${sitting}/files`,
   /** What a request of another program's must carry. */
   token: () => freshToken(),

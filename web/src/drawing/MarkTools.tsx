@@ -3,11 +3,23 @@ import { useTranslation } from 'react-i18next'
 import type { MarkColour } from '../contract.generated'
 import { markWish } from '../live/connection'
 import { Button } from '../ui/Button'
+import { Panel } from '../ui/Panel'
 import { colours } from './paint'
 import { tools, useTools, widths, type Width } from './tools'
 
 /** With what one draws, in words, below what one draws on. */
-export function MarkTools({ exhibit, page, keeps, save }: { exhibit: number; page: number; keeps: boolean; save: () => void }) {
+export function MarkTools({
+  exhibit,
+  page,
+  keeps,
+  save,
+}: {
+  exhibit: number
+  page: number
+  keeps: boolean
+  /** Null where one may not look at all pages. */
+  save: { picture: () => void; drawing: () => void; pages: string | null }
+}) {
   const { t } = useTranslation()
   const { tool, colour, width } = useTools()
   const draws = tool !== 'erase' && tool !== 'move'
@@ -80,9 +92,17 @@ export function MarkTools({ exhibit, page, keeps, save }: { exhibit: number; pag
             {t('marks.clearAll')}
           </Button>
         )}
-        <Button small onClick={save}>
-          {t('marks.save')}
-        </Button>
+        <Panel title={t('marks.save')} side="top" align="end" trigger={<Button small>{t('marks.save')}</Button>}>
+          <div className="flex flex-col items-start gap-2">
+            <Button onClick={save.picture}>{t('marks.savePicture')}</Button>
+            <Button onClick={save.drawing}>{t('marks.saveDrawing')}</Button>
+            {save.pages && (
+              <a href={save.pages} download className="text-[0.875rem] font-semibold text-felt-ink underline underline-offset-4">
+                {t('marks.savePages')}
+              </a>
+            )}
+          </div>
+        </Panel>
       </span>
     </div>
   )

@@ -1,6 +1,7 @@
 import { clsx } from 'clsx'
 import { lazy, Suspense, useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
 import { useTranslation } from 'react-i18next'
+import { exhibits } from '../api/client'
 import type { ExhibitRow, MeRow } from '../contract.generated'
 import { fetchLayer, useLayers } from '../drawing/store'
 import { useTools } from '../drawing/tools'
@@ -84,6 +85,10 @@ export function ExhibitTile({ exhibit: seen, me }: { exhibit: ExhibitRow; me: Me
     event.preventDefault()
     event.stopPropagation()
   }
+  const save = (how: 'savePicture' | 'saveDrawing') =>
+    void import('../drawing/save').then((file) =>
+      file[how](exhibit, page, size, picture ?? (exhibit.kind === 'screen' ? screen.current : null)),
+    )
   const ready = exhibit.kind === 'screen' || exhibit.kind === 'sheet' || picture !== null
   return (
     <figure
@@ -208,11 +213,14 @@ export function ExhibitTile({ exhibit: seen, me }: { exhibit: ExhibitRow; me: Me
             exhibit={exhibit.number}
             page={page}
             keeps={me.may.includes('keepExhibits')}
-            save={() =>
-              void import('../drawing/save').then((file) =>
-                file.savePicture(exhibit, page, size, picture ?? (exhibit.kind === 'screen' ? screen.current : null)),
-              )
-            }
+            save={{
+              picture: () => save('savePicture'),
+              drawing: () => save('saveDrawing'),
+              pages:
+                pages && (leads || pages.secret !== null || exhibit.by === me.seat || me.may.includes('keepExhibits'))
+                  ? exhibits.pagesAddress(currentSitting(), exhibit.number)
+                  : null,
+            }}
           />
         </Suspense>
       )}
