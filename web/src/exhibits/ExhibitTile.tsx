@@ -8,13 +8,16 @@ import { useTools } from '../drawing/tools'
 import { currentSitting, markWish, wish } from '../live/connection'
 import { media } from '../media/engine'
 import { Button } from '../ui/Button'
-import { closer, moved, standing, wholeLook, type Size } from './look'
+import { closer, closest, moved, standing, wholeLook, type Size } from './look'
 import { PageCanvas, PageText, sheetSize, usePage } from './PageCanvas'
 import { useHand } from './useHand'
 import { useLook } from './useLook'
 
 const MarkSurface = lazy(() => import('../drawing/MarkSurface').then((file) => ({ default: file.MarkSurface })))
 const MarkTools = lazy(() => import('../drawing/MarkTools').then((file) => ({ default: file.MarkTools })))
+
+/** How large one may look at an exhibit by a button or a key; 1 is whole. */
+const steps = [1, 1.5, 2, 3, 4, 6, closest]
 
 /** An exhibit as all see it: whole, whatever its shape, until one looks closer. */
 export function ExhibitTile({ exhibit: seen, me }: { exhibit: ExhibitRow; me: MeRow }) {
@@ -53,6 +56,10 @@ export function ExhibitTile({ exhibit: seen, me }: { exhibit: ExhibitRow; me: Me
   }, [sequence, exhibit.number])
   const nearer = (by: number, at = { x: place.width / 2, y: place.height / 2 }) =>
     change((now) => closer(now, now.scale * by, at, place, size))
+  const step = (by: 1 | -1) => {
+    const next = by > 0 ? steps.find((one) => one > look.scale + 0.01) : steps.findLast((one) => one < look.scale - 0.01)
+    nearer((next ?? (by > 0 ? closest : 1)) / look.scale)
+  }
   const shift = (dx: number, dy: number) => change((now) => moved(now, dx, dy, place, size))
   const hand = useHand(area, draws, nearer, shift, () =>
     change((now) =>
@@ -64,19 +71,19 @@ export function ExhibitTile({ exhibit: seen, me }: { exhibit: ExhibitRow; me: Me
 
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.target !== event.currentTarget || event.altKey) return
-    const step = 60
+    const way = 60
     const act = {
-      '+': () => nearer(1.5),
-      '-': () => nearer(1 / 1.5),
+      '+': () => step(1),
+      '-': () => step(-1),
       0: () => change((now) => ({ ...wholeLook, turn: now.turn })),
       PageDown: () => turnTo(page + 1),
       PageUp: () => turnTo(page - 1),
       Home: () => turnTo(1),
       End: () => turnTo(pages?.count ?? 1),
-      ArrowRight: () => (scaled ? shift(-step, 0) : turnTo(page + 1)),
-      ArrowLeft: () => (scaled ? shift(step, 0) : turnTo(page - 1)),
-      ArrowDown: () => (scaled ? shift(0, -step) : turnTo(page + 1)),
-      ArrowUp: () => (scaled ? shift(0, step) : turnTo(page - 1)),
+      ArrowRight: () => (scaled ? shift(-way, 0) : turnTo(page + 1)),
+      ArrowLeft: () => (scaled ? shift(way, 0) : turnTo(page - 1)),
+      ArrowDown: () => (scaled ? shift(0, -way) : turnTo(page + 1)),
+      ArrowUp: () => (scaled ? shift(0, way) : turnTo(page - 1)),
     }[event.key]
     const undo = draws && (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z'
     if (undo) void markWish(exhibit.number, { mark: 'stepBack', again: event.shiftKey })
@@ -177,7 +184,7 @@ export function ExhibitTile({ exhibit: seen, me }: { exhibit: ExhibitRow; me: Me
             small
             aria-label={t(leads ? 'exhibits.furtherAll' : 'exhibits.smaller')}
             disabled={!scaled}
-            onClick={() => nearer(1 / 1.5)}
+            onClick={() => step(-1)}
           >
             −
           </Button>
@@ -185,7 +192,7 @@ export function ExhibitTile({ exhibit: seen, me }: { exhibit: ExhibitRow; me: Me
             small
             aria-label={t(leads ? 'exhibits.closerAll' : 'exhibits.larger')}
             disabled={look.scale >= 8}
-            onClick={() => nearer(1.5)}
+            onClick={() => step(1)}
           >
             +
           </Button>
@@ -253,11 +260,21 @@ function Paging({
     <span className="flex flex-wrap items-center gap-1.5 text-[0.781rem]">
       {turnTo && pages.count > 1 ? (
         <>
-          <Button small aria-label={t('exhibits.pageBefore')} disabled={page === 1} onClick={() => turnTo(page - 1)}>
+          <Button
+            small
+            aria-label={t(leads ? 'exhibits.pageBefore' : 'exhibits.pageBeforeAlone')}
+            disabled={page === 1}
+            onClick={() => turnTo(page - 1)}
+          >
             ←
           </Button>
           <PageNumber key={page} page={page} count={pages.count} turnTo={turnTo} />
-          <Button small aria-label={t('exhibits.pageAfter')} disabled={page === pages.count} onClick={() => turnTo(page + 1)}>
+          <Button
+            small
+            aria-label={t(leads ? 'exhibits.pageAfter' : 'exhibits.pageAfterAlone')}
+            disabled={page === pages.count}
+            onClick={() => turnTo(page + 1)}
+          >
             →
           </Button>
         </>

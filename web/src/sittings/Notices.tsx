@@ -55,12 +55,13 @@ export function Notices({ over = false }: Props) {
   )
 }
 
+/** What is under it can be pointed at and drawn on all the same. */
 function Notice({ spine, children }: { spine: string; children: ReactNode }) {
   return (
     <p
       className={clsx(
-        `pointer-events-auto flex max-w-xl items-center gap-3 border-l-4 ${spine}`,
-        'bg-raised px-4 py-2 text-[0.906rem] font-medium shadow-md',
+        `flex max-w-xl items-center gap-3 border-l-4 ${spine}`,
+        'bg-raised px-4 py-2 text-[0.906rem] font-medium shadow-md [&_button]:pointer-events-auto',
       )}
     >
       {children}
