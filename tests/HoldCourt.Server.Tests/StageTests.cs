@@ -145,6 +145,44 @@ public sealed class StageTests : IDisposable
     }
 
     [Fact]
+    public void What_a_screen_sounds_like_is_heard_by_the_others_while_all_see_it_go_on_and_is_nobodys_voice()
+    {
+        _stage.Follow(new StageChange(false, null, [Inside(1), Inside(2), Inside(4) with { Receives = false }]));
+        var (sender, browser) = Comes(1, _voice, _screen, new TrackDescription(Wish.Screen, Service.Sound, Layer.None, "opus"));
+        var (own, other, waiting) = (new Tap(new SeatId(1)), new Tap(new SeatId(2)), new Tap(new SeatId(4)));
+        foreach (var tap in new[] { own, other, waiting }) _stage.Add(tap);
+        void Is(ScreenRow? screen) => _stage.Follow(new StageChange(false, null, [Inside(1, screen: screen)]));
+        var number = (byte)0;
+        bool Passes()
+        {
+            Sends(sender, browser.Numbers[2], Service.Sound, ++number, isKey: true);
+            return other.Taken.Any(frame => frame.Data == number);
+        }
+        Passes().ShouldBeFalse("no screen is open");
+        Is(new ScreenRow(Shown: false, Held: false));
+        Passes().ShouldBeFalse("nobody else sees it");
+        browser.Needed.ShouldNotContain(browser.Numbers[2]);
+        Is(new ScreenRow(Shown: true, Held: false));
+        browser.Needed.ShouldContain(browser.Numbers[2]);
+        Passes().ShouldBeTrue();
+        Is(new ScreenRow(Shown: true, Held: true));
+        Passes().ShouldBeFalse("it is held");
+        Is(new ScreenRow(Shown: true, Held: false));
+        Passes().ShouldBeTrue();
+        Is(null);
+        Passes().ShouldBeFalse();
+        (own.Taken.Count, waiting.Taken.Count).ShouldBe((0, 0));
+        _stage.Listen();
+        _stage.Report().Talked.ShouldBeEmpty();
+        // Sound that calls itself a voice goes by the rules of voices.
+        Is(new ScreenRow(Shown: true, Held: false));
+        other.Taken.Clear();
+        Sends(sender, browser.Numbers[2], Service.Voice, 99, isKey: true);
+        Sends(sender, browser.Numbers[0], Service.Sound, 98, isKey: true);
+        other.Taken.ShouldBeEmpty();
+    }
+
+    [Fact]
     public void Of_six_who_talk_the_one_who_has_the_floor_is_always_heard_however_softly()
     {
         _stage.Follow(new StageChange(false, new SeatId(6), [.. Enumerable.Range(1, 7).Select(seat => Inside(seat))]));

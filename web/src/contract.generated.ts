@@ -333,7 +333,7 @@ export type SeatStart = { seat: number; from: number; at: number; to: number; }
 
 export type SecondStep = { code: string | null; recovery: boolean; }
 
-export type Service = 'voice' | 'camera' | 'screen'
+export type Service = 'voice' | 'camera' | 'screen' | 'sound'
 
 export type SessionCard = { id: string; title: string; description: string; kind: SessionKind; next: number | null; minutes: number | null; link: string; door: DoorMode; expected: number; hasPasscode: boolean; cancelled: boolean; live: string | null; liveSince: number | null; lastOver: number | null; owner: string | null; }
 

@@ -35,7 +35,7 @@ public readonly record struct FrameHeader(
         var length = BinaryPrimitives.ReadUInt32LittleEndian(bytes);
         if (length is < Size or > LargestFrame || length > bytes.Length) return false;
         var service = (Service)bytes[4];
-        if (service is < Service.Voice or > Service.Screen || bytes[12] > 127 || bytes[13] > 3) return false;
+        if (service is < Service.Voice or > Service.Sound || bytes[12] > 127 || bytes[13] > 3) return false;
         header = new FrameHeader(
             (int)length, service, (FrameMarks)bytes[5], BinaryPrimitives.ReadUInt16LittleEndian(bytes[6..]),
             BinaryPrimitives.ReadUInt32LittleEndian(bytes[8..]), bytes[12], bytes[13],

@@ -98,6 +98,9 @@ public sealed record StageState
     /// <summary>What the screen sends is passed on.</summary>
     public bool ScreenGoesOn(SeatId sender) => !IsOver && _rows.GetValueOrDefault(sender) is { Screen: { Held: false } };
 
+    /// <summary>What the screen sounds like is heard by all but its owner, while all see it go on.</summary>
+    public bool ScreenSounds(SeatId sender) => ScreenGoesOn(sender) && _rows[sender].Screen!.Shown;
+
     /// <summary>A shown screen is seen by all who see anybody; one that is not, by whoever has it open.</summary>
     public bool MayGetScreen(SeatId sender, SeatId viewer) =>
         MayReceive(viewer) && _rows.GetValueOrDefault(sender)?.Screen is { } screen && (screen.Shown || sender == viewer);

@@ -12,7 +12,10 @@ public enum Service : byte
     Camera = 2,
 
     /// <summary>Has large key frames and long pauses: the newest key frame is never dropped, only what came after it.</summary>
-    Screen = 3
+    Screen = 3,
+
+    /// <summary>What a shown screen sounds like: goes as voices do, in two channels, and is nobody's voice.</summary>
+    Sound = 4
 }
 
 /// <summary>Layers of a picture in rising order of sharpness and cost.</summary>
@@ -29,7 +32,7 @@ public sealed record TrackDescription(string Source, Service Service, Layer Laye
 
     [JsonIgnore]
     public bool IsMeaningful =>
-        Enum.IsDefined(Service) && Enum.IsDefined(Layer) && (Service == Service.Voice) == (Layer == Layer.None)
+        Enum.IsDefined(Service) && Enum.IsDefined(Layer) && (Service is Service.Voice or Service.Sound) == (Layer == Layer.None)
         && Source.Length is > 0 and <= LongestName && Codec.Length is > 0 and <= LongestName;
 
     /// <summary>Each of them is meaningful, and no source has a layer twice.</summary>

@@ -55,7 +55,7 @@ internal sealed class Outgoing(TimeProvider time)
             var frame = new Frame(bytes, track.Id, time.GetTimestamp(), isKey);
             var taken = track.What.Service switch
             {
-                Service.Voice => TakeVoice(frame),
+                Service.Voice or Service.Sound => TakeVoice(frame),
                 Service.Screen => TakeScreen(frame),
                 _ => TakeCamera(frame)
             };

@@ -28,7 +28,8 @@ internal sealed class Sender(SeatId seat, IPublisher publisher, TimeProvider tim
     private volatile Track[] _tracks = [];
     private long _described;
     private int _descriptions;
-    private readonly Share _voice = new(MostBytes: 48_000, MostFrames: 150), _camera = new(1_000_000, 250), _screen = new(3_000_000, 100);
+    private readonly Share _voice = new(MostBytes: 48_000, MostFrames: 150), _camera = new(1_000_000, 250), _screen = new(3_000_000, 100),
+        _sound = new(40_000, 120);
 
     public SeatId Seat => seat;
 
@@ -60,7 +61,7 @@ internal sealed class Sender(SeatId seat, IPublisher publisher, TimeProvider tim
     public (bool Within, bool Floods) Spend(Service service, int bytes)
     {
         var second = time.GetTimestamp() / time.TimestampFrequency;
-        var share = service switch { Service.Voice => _voice, Service.Screen => _screen, _ => _camera };
+        var share = service switch { Service.Voice => _voice, Service.Screen => _screen, Service.Sound => _sound, _ => _camera };
         return share.Spend(second, bytes);
     }
 

@@ -239,7 +239,13 @@ internal sealed class Stage(TimeProvider time, Beats beats)
         foreach (var sender in _senders.Values)
         {
             var isHeard = _state.MayBeHeard(sender.Seat);
-            int[] wanted = [.. sender.Tracks.Where(track => track.What.Service == Service.Voice ? isHeard : track.Receivers is not [])
+            var sounds = _state.ScreenSounds(sender.Seat);
+            int[] wanted = [.. sender.Tracks.Where(track => track.What.Service switch
+                {
+                    Service.Voice => isHeard,
+                    Service.Sound => sounds,
+                    _ => track.Receivers is not []
+                })
                 .Select(track => (int)track.Id)];
             if (sender.LastWanted is { } last && last.SequenceEqual(wanted)) continue;
             sender.LastWanted = wanted;
@@ -267,6 +273,7 @@ internal sealed class Stage(TimeProvider time, Beats beats)
             if (!within) MediaMeter.TooMany.Add(1);
             else if (sender.HasEnded || !MayPass(sender.Seat, header.Service)) MediaMeter.Forbidden.Add(1);
             else if (header.Service == Service.Voice) ForwardVoice(sender.Seat, track, header, frame);
+            else if (header.Service == Service.Sound) ForwardSound(sender.Seat, track, frame);
             else ForwardPicture(track, header, frame);
         }
         return true;
@@ -276,8 +283,17 @@ internal sealed class Stage(TimeProvider time, Beats beats)
     {
         Service.Voice => _state.MayBeHeard(sender),
         Service.Camera => _state.MayBeSeen(sender),
+        Service.Sound => _state.ScreenSounds(sender),
         _ => _state.ScreenGoesOn(sender)
     };
+
+    /// <summary>It is nobody's voice: who speaks, and for how long, has nothing to do with it.</summary>
+    private void ForwardSound(SeatId seat, Track track, ReadOnlySpan<byte> frame)
+    {
+        var shared = frame.ToArray();
+        foreach (var listener in _listeners)
+            if (listener.Seat != seat) listener.Take(track, shared, isKey: true);
+    }
 
     private void ForwardVoice(SeatId seat, Track track, FrameHeader header, ReadOnlySpan<byte> frame)
     {

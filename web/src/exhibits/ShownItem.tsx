@@ -199,6 +199,8 @@ function OwnScreen({ exhibit, others }: { exhibit: ExhibitRow; others: boolean }
   const { t } = useTranslation()
   const now = useNow()
   const smooth = useMedia((state) => state.screenIsSmooth)
+  const hasSound = useMedia((state) => state.screenHasSound)
+  const sounds = useMedia((state) => state.screenSounds)
   const state = exhibit.shown
     ? t(exhibit.held ? 'exhibits.heldForAll' : 'exhibits.allSee', { time: clock(now - exhibit.since) })
     : t('exhibits.youSee')
@@ -223,6 +225,9 @@ function OwnScreen({ exhibit, others }: { exhibit: ExhibitRow; others: boolean }
         )}
         <Button onClick={() => void closeScreen()}>{t('exhibits.close')}</Button>
       </div>
+      {hasSound && (
+        <Tick label={t('exhibits.sounds')} checked={sounds} onChange={(event) => media.letScreenSound(event.target.checked)} />
+      )}
       <Tick label={t('exhibits.smooth')} checked={smooth} onChange={(event) => media.favourMovement(event.target.checked)} />
     </section>
   )

@@ -21,6 +21,9 @@ export const useMedia = create<{
   ownScreen: MediaStream | null
   /** It is sent for its movement rather than for its detail. */
   screenIsSmooth: boolean
+  /** The browser gave its sound, too, and it is sent. */
+  screenHasSound: boolean
+  screenSounds: boolean
   /** Samples come out of the microphone; null while that is not known yet. */
   sounds: boolean | null
   failure: { camera: DeviceFailure | null; microphone: DeviceFailure | 'Mute' | null }
@@ -33,6 +36,8 @@ export const useMedia = create<{
   ownCamera: null,
   ownScreen: null,
   screenIsSmooth: false,
+  screenHasSound: false,
+  screenSounds: true,
   sounds: null,
   failure: { camera: null, microphone: null },
 }))
@@ -69,6 +74,7 @@ class Engine {
   /** What the worker reads: a copy of the camera's track, which has to be stopped by itself. */
   private cameraCopy: MediaStreamTrack | null = null
   private screenVideo: HTMLVideoElement | null = null
+  private screenSound: MediaStreamAudioSourceNode | null = null
   private whenHeld: (() => void) | null = null
   private readonly canvases = new Map<string, { seat: number; source: Source; on: Set<HTMLCanvasElement> }>()
   private readonly newest = new Map<string, VideoFrame>()
@@ -146,7 +152,11 @@ class Engine {
    */
   async pickScreen(): Promise<MediaStream | null> {
     return navigator.mediaDevices
-      .getDisplayMedia({ video: { width: { max: 1920 }, height: { max: 1080 }, frameRate: { max: 30 } }, audio: false })
+      .getDisplayMedia({
+        video: { width: { max: 1920 }, height: { max: 1080 }, frameRate: { max: 30 } },
+        // As it is, and not made ready as a voice would be.
+        audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false, channelCount: 2 },
+      })
       .catch(() => null)
   }
 
@@ -171,14 +181,41 @@ class Engine {
         (frame) => this.post({ do: 'screenFrame', frame }, [frame]),
       )
     }
-    useMedia.setState({ ownScreen: stream })
+    useMedia.setState({ ownScreen: stream, screenHasSound: stream.getAudioTracks().length > 0 })
+    void this.sendSoundOf(stream)
+  }
+
+  /** What the screen sounds like, where the browser gave it, goes along with it. */
+  private async sendSoundOf(stream: MediaStream) {
+    const context = this.context
+    const [track] = stream.getAudioTracks()
+    if (!context || !track) return
+    await context.audioWorklet.addModule(captureUrl).catch(() => undefined)
+    if (useMedia.getState().ownScreen !== stream) return
+    this.screenSound = context.createMediaStreamSource(new MediaStream([track]))
+    const node = new AudioWorkletNode(context, 'capture', { numberOfOutputs: 0, processorOptions: { channels: 2 } })
+    const { port1, port2 } = new MessageChannel()
+    node.port.postMessage(port1, [port1])
+    this.screenSound.connect(node)
+    this.post({ do: 'screenSound', port: port2 }, [port2])
+  }
+
+  /** With its sound, or without. */
+  letScreenSound(on: boolean) {
+    useMedia
+      .getState()
+      .ownScreen?.getAudioTracks()
+      .forEach((track) => (track.enabled = on))
+    useMedia.setState({ screenSounds: on })
   }
 
   stopScreen() {
     stop(useMedia.getState().ownScreen)
+    this.screenSound?.disconnect()
+    this.screenSound = null
     this.screenVideo = null
     this.post({ do: 'screen', frames: null })
-    useMedia.setState({ ownScreen: null, screenIsSmooth: false })
+    useMedia.setState({ ownScreen: null, screenIsSmooth: false, screenHasSound: false, screenSounds: true })
   }
 
   /** A film wants movement, a text detail. */
@@ -244,7 +281,7 @@ class Engine {
 
   private async startSpeaker(context: AudioContext) {
     await context.audioWorklet.addModule(playbackUrl)
-    const node = new AudioWorkletNode(context, 'playback', { numberOfInputs: 0, outputChannelCount: [1] })
+    const node = new AudioWorkletNode(context, 'playback', { numberOfInputs: 0, outputChannelCount: [2] })
     const { port1, port2 } = new MessageChannel()
     node.port.postMessage(port1, [port1])
     node.port.onmessage = ({ data }: MessageEvent<{ seat: number; rms: number }[]>) => {

@@ -13,6 +13,7 @@ export type ToWorker =
   | { do: 'cameraFrame'; frame: VideoFrame }
   | { do: 'screen'; frames: ReadableStream<VideoFrame> | null }
   | { do: 'screenFrame'; frame: VideoFrame }
+  | { do: 'screenSound'; port: MessagePort }
   | { do: 'hold'; on: boolean }
   | { do: 'smooth'; on: boolean }
   | { do: 'speaker'; port: MessagePort }

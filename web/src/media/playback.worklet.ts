@@ -1,38 +1,39 @@
-// Mixes all voices. Each has a ring of its own: it starts to play when 80 ms are there, and what is more than 250 ms
+// Mixes all voices, and what screens sound like in two channels. Each has a ring of its own: it starts to play when 80 ms are there, and what is more than 250 ms
 // behind is skipped, so that a hiccup of the network does not become a lasting delay.
 const startAt = 0.08 * sampleRate
 const cap = 0.25 * sampleRate
 const reportEvery = 0.1 * sampleRate
 
 class Ring {
-  private readonly blocks: Float32Array[] = []
+  private readonly blocks: { left: Float32Array; right: Float32Array }[] = []
   private offset = 0
   private length = 0
   private playing = false
   power = 0
 
-  put(samples: Float32Array) {
-    this.blocks.push(samples)
-    this.length += samples.length
+  put(left: Float32Array, right = left) {
+    this.blocks.push({ left, right })
+    this.length += left.length
     if (this.length > cap) {
       while (this.length > startAt) this.dropFirst()
     }
     if (this.length >= startAt) this.playing = true
   }
 
-  addTo(out: Float32Array) {
+  addTo(left: Float32Array, right: Float32Array) {
     if (!this.playing) return
-    for (let i = 0; i < out.length; i++) {
+    for (let i = 0; i < left.length; i++) {
       const block = this.blocks[0]
       if (!block) {
         this.playing = false
         return
       }
-      const sample = block[this.offset++]!
-      out[i]! += sample
+      const sample = block.left[this.offset]!
+      left[i]! += sample
+      right[i]! += block.right[this.offset++]!
       this.power += sample * sample
       this.length--
-      if (this.offset >= block.length) {
+      if (this.offset >= block.left.length) {
         this.blocks.shift()
         this.offset = 0
       }
@@ -40,9 +41,16 @@ class Ring {
   }
 
   private dropFirst() {
-    this.length -= (this.blocks.shift()?.length ?? 0) - this.offset
+    this.length -= (this.blocks.shift()?.left.length ?? 0) - this.offset
     this.offset = 0
   }
+}
+
+/** Samples of a voice (its seat) or of a screen (its owner's, below zero); null when nothing more comes. */
+interface Come {
+  from: number
+  samples: Float32Array | null
+  right?: Float32Array
 }
 
 class Playback extends AudioWorkletProcessor {
@@ -52,22 +60,21 @@ class Playback extends AudioWorkletProcessor {
   constructor() {
     super()
     this.port.onmessage = ({ data }: MessageEvent<MessagePort>) => {
-      data.onmessage = ({ data: { seat, samples } }: MessageEvent<{ seat: number; samples: Float32Array | null }>) => {
-        if (!samples) return void this.rings.delete(seat)
-        let ring = this.rings.get(seat)
-        if (!ring) this.rings.set(seat, (ring = new Ring()))
-        ring.put(samples)
+      data.onmessage = ({ data: { from, samples, right } }: MessageEvent<Come>) => {
+        if (!samples) return void this.rings.delete(from)
+        let ring = this.rings.get(from)
+        if (!ring) this.rings.set(from, (ring = new Ring()))
+        ring.put(samples, right)
       }
     }
   }
 
   override process(_: Float32Array[][], outputs: Float32Array[][]) {
-    const out = outputs[0]?.[0]
-    if (!out) return true
-    for (const ring of this.rings.values()) ring.addTo(out)
-    for (let i = 0; i < out.length; i++) out[i] = Math.max(-1, Math.min(1, out[i]!))
-    for (const other of outputs[0]!.slice(1)) other.set(out)
-    this.sinceReport += out.length
+    const [left, right] = outputs[0] ?? []
+    if (!left || !right) return true
+    for (const ring of this.rings.values()) ring.addTo(left, right)
+    for (const out of [left, right]) for (let i = 0; i < out.length; i++) out[i] = Math.max(-1, Math.min(1, out[i]!))
+    this.sinceReport += left.length
     if (this.sinceReport >= reportEvery) this.report()
     return true
   }

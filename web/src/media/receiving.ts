@@ -92,13 +92,20 @@ class PicturePlayer extends Player {
 
 class SoundPlayer extends Player {
   private decoder: AudioDecoder | null = null
+  /** A voice; otherwise what a screen sounds like, in two channels. */
+  private readonly isVoice: boolean
+
+  constructor({ seat, what }: Introduced) {
+    super(seat)
+    this.isVoice = what.service === 'voice'
+  }
 
   take(frame: Frame) {
     if (!this.decoder || this.decoder.state !== 'configured') {
       this.decoder = new AudioDecoder({ output: (sound) => this.play(sound), error: () => (this.decoder = null) })
-      this.decoder.configure(audioConfig)
+      this.decoder.configure(this.isVoice ? audioConfig : { ...audioConfig, numberOfChannels: 2 })
     }
-    heard.set(this.seat, Math.min(heard.get(this.seat) ?? 127, frame.level))
+    if (this.isVoice) heard.set(this.seat, Math.min(heard.get(this.seat) ?? 127, frame.level))
     if (this.decoder.decodeQueueSize > mostWaitingInDecoder) return
     this.decoder.decode(new EncodedAudioChunk({ type: 'key', timestamp: frame.captureTime, data: frame.data }))
   }
@@ -106,14 +113,22 @@ class SoundPlayer extends Player {
   stop() {
     if (this.decoder && this.decoder.state !== 'closed') this.decoder.close()
     this.decoder = null
-    speakerPort?.postMessage({ seat: this.seat, samples: null })
+    speakerPort?.postMessage({ from: this.from, samples: null })
+  }
+
+  /** A seat's voice has its number, a screen's sound the same below zero. */
+  private get from() {
+    return this.isVoice ? this.seat : -this.seat
   }
 
   private play(sound: AudioData) {
-    const samples = new Float32Array(sound.numberOfFrames)
-    sound.copyTo(samples, { planeIndex: 0, format: 'f32-planar' })
+    const [samples, right] = Array.from({ length: this.isVoice ? 1 : Math.min(2, sound.numberOfChannels) }, (_, planeIndex) => {
+      const plane = new Float32Array(sound.numberOfFrames)
+      sound.copyTo(plane, { planeIndex, format: 'f32-planar' })
+      return plane
+    })
     sound.close()
-    speakerPort?.postMessage({ seat: this.seat, samples }, [samples.buffer])
+    speakerPort?.postMessage({ from: this.from, samples, right }, right ? [samples!.buffer, right.buffer] : [samples!.buffer])
   }
 }
 
@@ -148,7 +163,7 @@ export function stopReceiving() {
 /** A track that comes from now on. */
 export function introduce(track: Introduced) {
   players.get(track.track)?.stop()
-  players.set(track.track, track.what.service === 'voice' ? new SoundPlayer(track.seat) : new PicturePlayer(track))
+  players.set(track.track, track.what.layer === 'none' ? new SoundPlayer(track) : new PicturePlayer(track))
 }
 
 export function takeFrames(message: ArrayBuffer) {

@@ -17,6 +17,7 @@ export const ownTracks = async (): Promise<readonly TrackDescription[]> => [
   { source: 'camera', service: 'camera', layer: 'full', codec: 'vp8' },
   { source: 'camera', service: 'camera', layer: 'thumb', codec: 'vp8' },
   { source: 'screen', service: 'screen', layer: 'full', codec: await screenCodec },
+  { source: 'screen', service: 'sound', layer: 'none', codec: 'opus' },
 ]
 
 /** The way out. */
@@ -28,7 +29,7 @@ interface Way {
 
 let way: Way = { send: () => undefined, waiting: () => 0 }
 let profile: Profile
-let numbers: { voice: number; full: number; thumb: number; screen: number } | null = null
+let numbers: { voice: number; full: number; thumb: number; screen: number; sound: number } | null = null
 let wanted: readonly number[] = []
 
 export const sendBy = (by: Way) => (way = by)
@@ -36,10 +37,10 @@ export const setProfile = (wished: Profile) => (profile = wished)
 
 /** The server gave the tracks their numbers; null when the socket has ended. */
 export function number(tracks: readonly number[] | null) {
-  const [voice, full, thumb, screen] = tracks ?? []
+  const [voice, full, thumb, screen, sound] = tracks ?? []
   numbers =
-    voice !== undefined && full !== undefined && thumb !== undefined && screen !== undefined
-      ? { voice, full, thumb, screen }
+    voice !== undefined && full !== undefined && thumb !== undefined && screen !== undefined && sound !== undefined
+      ? { voice, full, thumb, screen, sound }
       : null
   wanted = []
   fullSender.needsKey = thumbSender.needsKey = true
@@ -171,10 +172,66 @@ export async function readCamera(frames: ReadableStream<VideoFrame> | null) {
   }
 }
 
-let soundEncoder: AudioEncoder | null = null
-let soundSequence = 0
-let soundTime = 0
-const soundLevels: number[] = []
+/** Codes sound in blocks of 20 ms. */
+class SoundSender {
+  private encoder: AudioEncoder | null = null
+  private sequence = 0
+  private time = 0
+  private readonly levels: number[] = []
+  private readonly track: () => number | undefined
+  private readonly service: number
+  private readonly config: AudioEncoderConfig
+
+  constructor(track: () => number | undefined, of: number, config: object) {
+    this.track = track
+    this.service = of
+    this.config = { ...audioConfig, ...config } as AudioEncoderConfig
+  }
+
+  take(samples: Float32Array, level: number) {
+    if (!isWanted(this.track())) return
+    this.levels.push(level)
+    const channels = this.config.numberOfChannels
+    const data = new AudioData({
+      format: 'f32-planar',
+      sampleRate: 48_000,
+      numberOfFrames: samples.length / channels,
+      numberOfChannels: channels,
+      timestamp: this.time,
+      data: samples as Float32Array<ArrayBuffer>,
+    })
+    this.time += (samples.length / channels / 48_000) * 1e6
+    this.ready().encode(data)
+    data.close()
+  }
+
+  private ready(): AudioEncoder {
+    if (this.encoder && this.encoder.state === 'configured') return this.encoder
+    this.levels.length = 1
+    this.encoder = new AudioEncoder({ output: (chunk) => this.put(chunk), error: () => (this.encoder = null) })
+    this.encoder.configure(this.config)
+    return this.encoder
+  }
+
+  private put(chunk: EncodedAudioChunk) {
+    const track = this.track()
+    if (track === undefined) return
+    const data = new Uint8Array(chunk.byteLength)
+    chunk.copyTo(data)
+    const level = this.levels.shift() ?? 127
+    const [duration, captureTime] = [200, chunk.timestamp]
+    way.send(
+      writeFrame({ service: this.service, key: true, track, sequence: this.sequence++, level, duration, captureTime }, data),
+    )
+  }
+}
+
+const voiceSender = new SoundSender(() => numbers?.voice, service.voice, { bitrate: 28_000, opus })
+const screenSoundSender = new SoundSender(() => numbers?.sound, service.sound, {
+  numberOfChannels: 2,
+  bitrate: 96_000,
+  opus: { frameDuration: 20_000, application: 'audio', signal: 'music' },
+})
 
 /** The loudest that was sent since this was last asked, in -dBov. */
 let loudest = 127
@@ -187,44 +244,9 @@ export function takeOwnLevel() {
 
 export function takeSound(samples: Float32Array) {
   if (!isWanted(numbers?.voice)) return
-  if (!soundEncoder || soundEncoder.state !== 'configured') {
-    soundLevels.length = 0
-    soundEncoder = new AudioEncoder({
-      output: (chunk) => {
-        const data = new Uint8Array(chunk.byteLength)
-        chunk.copyTo(data)
-        if (numbers)
-          way.send(
-            writeFrame(
-              {
-                service: service.voice,
-                key: true,
-                track: numbers.voice,
-                sequence: soundSequence++,
-                level: soundLevels.shift() ?? 127,
-                duration: 200,
-                captureTime: chunk.timestamp,
-              },
-              data,
-            ),
-          )
-      },
-      error: () => (soundEncoder = null),
-    })
-    soundEncoder.configure({ ...audioConfig, bitrate: 28_000, opus } as AudioEncoderConfig)
-  }
   const level = levelOf(samples)
-  soundLevels.push(level)
   loudest = Math.min(loudest, level)
-  const data = new AudioData({
-    format: 'f32',
-    sampleRate: 48_000,
-    numberOfFrames: samples.length,
-    numberOfChannels: 1,
-    timestamp: soundTime,
-    data: samples as Float32Array<ArrayBuffer>,
-  })
-  soundTime += (samples.length / 48_000) * 1e6
-  soundEncoder.encode(data)
-  data.close()
+  voiceSender.take(samples, level)
 }
+
+export const takeScreenSound = (samples: Float32Array) => screenSoundSender.take(samples, 0)

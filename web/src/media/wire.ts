@@ -1,7 +1,7 @@
 /** The frame header of the media socket; the same 24 bytes as FrameHeader in the core. */
 export const headerSize = 24
 /** How frames are treated on their way. */
-export const service = { voice: 1, camera: 2, screen: 3 } as const
+export const service = { voice: 1, camera: 2, screen: 3, sound: 4 } as const
 
 export interface Frame {
   service: number

@@ -13,6 +13,7 @@ import {
   sendBy,
   takeCameraFrame,
   takeOwnLevel,
+  takeScreenSound,
   takeSound,
   setProfile,
   want,
@@ -115,6 +116,9 @@ self.onmessage = ({ data: message }: MessageEvent<ToWorker>) => {
       return void readScreen(message.frames)
     case 'screenFrame':
       return takeScreenFrame(message.frame)
+    case 'screenSound':
+      message.port.onmessage = ({ data }: MessageEvent<Float32Array>) => takeScreenSound(data)
+      return
     case 'hold':
       return void holdScreen(message.on).then(() => message.on && say({ is: 'held' }))
     case 'smooth':
