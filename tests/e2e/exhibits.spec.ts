@@ -89,7 +89,11 @@ test('a screen is looked at alone, shown, held, and goes on; who comes meanwhile
   await expect.poll(() => colourAt(nia)).toBe('green')
   await expect.poll(() => colourAt(host)).toBe('green')
   // Each may look closer alone.
-  const width = (page: Page) => page.locator('[data-exhibit] canvas').first().evaluate((canvas) => canvas.clientWidth)
+  const width = (page: Page) =>
+    page
+      .locator('[data-exhibit] canvas')
+      .first()
+      .evaluate((canvas) => canvas.clientWidth)
   const whole = await width(nia)
   for (let n = 0; n < 2; n++) await nia.getByRole('button', { name: 'Look closer, for me alone' }).click()
   await expect.poll(() => width(nia)).toBe(2 * whole)
