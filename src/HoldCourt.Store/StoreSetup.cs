@@ -82,12 +82,15 @@ public static class StoreSetup
                 CopyOnce(file, to);
                 return;
             }
-            catch (SqliteException e) when (e.SqliteErrorCode is 5 or 6 && Stopwatch.GetElapsedTime(since) < BusyPatience)
+            catch (SqliteException e) when ((e.SqliteErrorCode & PrimaryCode) is 5 or 6 && Stopwatch.GetElapsedTime(since) < BusyPatience)
             {
                 Thread.Sleep(100);
             }
         }
     }
+
+    /// <summary>A step of a backup answers with an extended code, of which the low byte says what it is.</summary>
+    private const int PrimaryCode = 0xFF;
 
     private static void CopyOnce(string file, string to)
     {

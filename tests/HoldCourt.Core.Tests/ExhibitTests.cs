@@ -188,6 +188,36 @@ public class ExhibitTests
     }
 
     [Fact]
+    public void An_item_shows_what_is_named_in_it_and_going_back_takes_it_down_again()
+    {
+        var map = Brings(_teodor, "map", 3);
+        Does(_teodor, new OpenSheet("Numbers"));
+        Does(_teodor, new ShowExhibit(map + 1));
+        Does(House.Host, new SetRunSheet([new Item(1, "Reports", Shows: "reach MAP.pdf"), new Item(2, "Nothing", Shows: "Elsewhere")]));
+        Does(House.Host, new NextItem());
+        Shelf.Shown.ShouldBe([map]);
+        Shelf.Find(map)!.Backed.ShouldBeTrue();
+        Does(House.Host, new NextItem());
+        Shelf.Shown.ShouldBe([map], "what is not there leaves what is");
+        Does(House.Host, new TakeBack());
+        Does(House.Host, new TakeBack());
+        Shelf.Shown.ShouldBe([map + 1]);
+        // Brought for an item, it is shown as soon as its pages are there, if whoever brought it still leads.
+        void Brought(string file) => _house.Do(Actor.Of(_teodor), new BringFile(ExhibitKind.Document, file, file, "c2VjcmV0", Shows: true));
+        Brought("one");
+        _house.Do(Actor.House, new NotePages("one", 2));
+        Shelf.Shown.ShouldBe([map + 1], "a presenter shows by hand");
+        Does(House.Host, new GiveRole([_teodor], Role.Deputy));
+        Brought("two");
+        _house.Do(Actor.House, new NotePages("two", 2));
+        Shelf.Shown.ShouldBe([Shelf.Last]);
+        Brought("three");
+        Does(House.Host, new GiveRole([_teodor], Role.Presenter));
+        _house.Do(Actor.House, new NotePages("three", 2));
+        Shelf.Shown.ShouldBe([Shelf.Last - 1]);
+    }
+
+    [Fact]
     public void Leave_to_show_is_for_one_exhibit_until_it_is_taken_down()
     {
         Refused(_teodor, new AskToShow()).ShouldBe(Reason.MayShowAlready);

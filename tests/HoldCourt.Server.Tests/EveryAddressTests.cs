@@ -28,7 +28,11 @@ public sealed partial class EveryAddressTests : IAsyncLifetime
         "POST /api/confirm", "POST /api/join", "POST /api/join/look", "POST /api/password-strength", "GET /api/door/{link}",
         "GET /api/door/{link}/stream", "POST /api/door/{link}/announce", "GET /api/door/{link}/papers",
         "GET /api/door/{link}/papers/{paper}", "POST /api/door/{link}/call-in", "GET /api/answer/{token}", "POST /api/answer/{token}",
-        "GET /api/sittings/{id}/chat.{format}", "GET /api/sittings/{id}/ledger.{format}", "GET /api/sittings/{id}/ledger/check"
+        "GET /api/sittings/{id}/chat.{format}", "GET /api/sittings/{id}/ledger.{format}", "GET /api/sittings/{id}/ledger/check",
+        "POST /api/sittings/{id}/files", "HEAD /api/sittings/{id}/files/{file}", "PATCH /api/sittings/{id}/files/{file}",
+        "DELETE /api/sittings/{id}/files/{file}", "POST /api/sittings/{id}/exhibits",
+        "GET /api/sittings/{id}/exhibits/{number}/pages/{page}/{width}", "GET /api/sittings/{id}/exhibits/{number}/pages.pdf",
+        "GET /api/sittings/{id}/exhibits/{number}/marks"
     ];
 
     [GeneratedRegex(@"\{\**(\w+):?(\w*)[^}]*\}")]
@@ -46,7 +50,7 @@ public sealed partial class EveryAddressTests : IAsyncLifetime
         Parameter().Replace(pattern, match => (match.Groups[2].Value, match.Groups[1].Value) switch
     {
         ("guid", _) => Guid.NewGuid().ToString(),
-        ("long", _) => "1",
+        ("long" or "int", _) => "1",
         (_, "link" or "token") => new string('x', 22),
         (_, "format") => "txt",
         _ => "x"
@@ -125,7 +129,7 @@ public sealed partial class EveryAddressTests : IAsyncLifetime
             "{\"name\":\"\\u0000\\u202e\",\"email\":\"\\u0000@\\u0000.x\",\"password\":\"\\u0000\\ud800\"}",
             string.Concat(Enumerable.Repeat("{\"a\":", 100)) + "1" + new string('}', 100)
         ];
-        foreach (var (method, pattern) in All().Where(pair => pair.Method is not "GET" && pair.Pattern != "/api/sign-out"))
+        foreach (var (method, pattern) in All().Where(pair => pair.Method is not ("GET" or "HEAD") && pair.Pattern != "/api/sign-out"))
             foreach (var visitor in new[] { host, nobody })
             {
                 var token = (await visitor.Get<Me>("/api/me")).Token;

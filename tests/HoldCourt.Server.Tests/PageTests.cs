@@ -376,6 +376,15 @@ public class PageTests(Court court) : IClassFixture<Court>
         await Made(bench, number);
         var row = bench.Sitting!.Shelf!.Exhibits.Single(one => one.Number == number);
         (row.Title, row.Pages!.Count).ShouldBe(("agenda", 2));
+        // An item of the run sheet brings and shows one by its name.
+        await bench.Done(new CloseExhibit(number));
+        await bench.Done(new SetRunSheet([new Item(1, "Agenda", Shows: "agenda")]));
+        await bench.Done(new NextItem());
+        await Eventually.Succeeds(() =>
+        {
+            bench.Sitting!.Shelf!.Exhibits.ShouldHaveSingleItem().Shown.ShouldBeTrue();
+            return Task.CompletedTask;
+        });
     }
 
     [Fact]

@@ -11,10 +11,11 @@ let tab: Page
 let capturing: Browser
 
 const words = ['heron', 'ferry', 'lantern', 'culvert', 'weir', 'gauge', 'sallow', 'moor']
+const text = Array.from({ length: 900 }, (_, n) => words[(n * 7 + (n >> 3)) % words.length]).join(' ')
 /** A page of letters of twelve pixels, and the word that stands in its middle. */
 const pageOf = (word: string) => `<title>Reach map slides</title>
   <body style="margin:0;background:#fff;font:12px/16px sans-serif;color:#111">
-  <div style="columns:4;padding:12px;width:1256px;height:560px;overflow:hidden">${Array.from({ length: 900 }, (_, n) => words[(n * 7 + (n >> 3)) % words.length]).join(' ')}</div>
+  <div style="columns:4;padding:12px;width:1256px;height:560px;overflow:hidden">${text}</div>
   <p id="word" style="position:absolute;left:60px;top:600px;margin:0;font:12px sans-serif">The word is ${word}.</p></body>`
 
 /** In the page: the luma of what a picture shows at 1280 by 720, as text. */
@@ -37,10 +38,10 @@ const lumaOfCanvas = async (page: Page): Promise<Uint8Array> =>
 /** The same of the tab itself, by the browser's own picture of it. */
 const lumaOfTab = async (): Promise<Uint8Array> => {
   const png = (await tab.screenshot()).toString('base64')
-  const text = await nia.evaluate<string>(
-    `createImageBitmap(new Blob([Uint8Array.from(atob('${png}'), (letter) => letter.charCodeAt(0))], { type: 'image/png' })).then(${lumaOf})`,
+  const luma = await nia.evaluate<string>(
+    `createImageBitmap(new Blob([Uint8Array.from(atob('${png}'), (letter) => letter.charCodeAt(0))])).then(${lumaOf})`,
   )
-  return Buffer.from(text, 'base64')
+  return Buffer.from(luma, 'base64')
 }
 
 /** Structural similarity (Wang and others, 2004) over windows of eight by eight, of a region. */

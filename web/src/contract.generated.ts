@@ -119,7 +119,7 @@ export type InviteWish = { lines: readonly number[]; }
 
 export type InvitedHost = { link: string | null; }
 
-export type Item = { id: number; title: string; minutes: number | null; lead: string | null; orders: StandingOrders | null; picture: Arrangement | null; note: string | null; }
+export type Item = { id: number; title: string; minutes: number | null; lead: string | null; orders: StandingOrders | null; picture: Arrangement | null; note: string | null; shows: string | null; }
 
 export type ItemRow = { title: string; number: number; of: number; minutes: number | null; since: number; }
 

@@ -26,7 +26,8 @@ public sealed record OpenScreen(string Title = "") : SeatCommand
 /// </summary>
 /// <param name="File">Under which the server keeps it.</param>
 /// <param name="Secret">In base64url; see <see cref="Pages.Secret"/>.</param>
-public sealed record BringFile(ExhibitKind Kind, string Title, string File, string Secret) : Command
+/// <param name="Shows">The bench shows it as soon as its pages are there, as an item of the run sheet may have it.</param>
+public sealed record BringFile(ExhibitKind Kind, string Title, string File, string Secret, bool Shows = false) : Command
 {
     internal override Decision Decide(Sitting sitting, Actor by, Instant now)
     {
@@ -36,7 +37,8 @@ public sealed record BringFile(ExhibitKind Kind, string Title, string File, stri
         if (sitting.Shelf.Open.Any(exhibit => exhibit.Pages?.File == File)) return Decision.Refused(Reason.NoChange);
         var title = Bounds.Clean(Title, lines: false);
         if (title.Length > Exhibit.LongestTitle) title = Bounds.Clean(title[..Exhibit.LongestTitle], lines: false);
-        return new ExhibitOpened(new Exhibit(sitting.Shelf.Last + 1, Kind, title, seat, now, Pages: Pages.OfFile(File, Secret)));
+        return new ExhibitOpened(new Exhibit(sitting.Shelf.Last + 1, Kind, title, seat, now, Pages: Pages.OfFile(File, Secret),
+            ShowsWhenMade: Shows && sitting.Forbids(by, Capability.KeepExhibits) is null));
     }
 }
 
@@ -48,9 +50,14 @@ public sealed record NotePages(string File, int Count, PageFlaw? Flaw = null, Im
     {
         if (sitting.Shelf.Open.FirstOrDefault(exhibit => exhibit.Pages?.File == File) is not { Pages: { } pages } exhibit)
             return Decision.Refused(Reason.NoSuchExhibit);
-        return pages.Count == Count && pages.Flaw == Flaw
-            ? Decision.AlreadySo
-            : new PagesMade(exhibit.Number, exhibit.Title, exhibit.By, Math.Min(Count, Pages.Most), Flaw, StandIns);
+        if (pages.Count == Count && pages.Flaw == Flaw) return Decision.AlreadySo;
+        var made = new PagesMade(exhibit.Number, exhibit.Title, exhibit.By, Math.Min(Count, Pages.Most), Flaw, StandIns);
+        // Who brought it to be shown may have lost the bench meanwhile, and others may show something by now.
+        return Count > 0 && exhibit is { ShowsWhenMade: true, WasShown: false }
+            && sitting.Forbids(Actor.Of(exhibit.By), Capability.KeepExhibits) is null
+            ? Decision.Of(made,
+                new ExhibitsShown(sitting.Shelf.Shown, [exhibit.Number], exhibit.Number, exhibit.By, exhibit.Title, ByBench: true))
+            : made;
     }
 }
 

@@ -26,9 +26,10 @@ public enum ExhibitKind
 /// <param name="Pages">Null for a screen.</param>
 /// <param name="WasShown">All have seen it, once at least.</param>
 /// <param name="Backed">The bench has shown it, and so it stays before all whatever its owner may.</param>
+/// <param name="ShowsWhenMade">The bench has brought it to be shown as soon as its pages are there.</param>
 public sealed record Exhibit(
     int Number, ExhibitKind Kind, string Title, SeatId By, Instant Since, bool Held = false, Pages? Pages = null, bool WasShown = false,
-    bool Backed = false)
+    bool Backed = false, bool ShowsWhenMade = false)
 {
     /// <summary>Longest title, in UTF-16 units.</summary>
     public const int LongestTitle = 80;
@@ -60,6 +61,11 @@ public sealed record Shelf(ImmutableArray<Exhibit> Open, ImmutableArray<int> Sho
 
     /// <summary>The screen that somebody has open; null when there is none.</summary>
     public Exhibit? ScreenOf(SeatId seat) => Open.FirstOrDefault(exhibit => exhibit.Kind == ExhibitKind.Screen && exhibit.By == seat);
+
+    /// <summary>The newest of that title, which may have the ending of a file's name.</summary>
+    public Exhibit? Titled(string title) => Open.LastOrDefault(exhibit => exhibit.Pages is not null && exhibit.Title.Length > 0
+        && (exhibit.Title.Equals(title, StringComparison.OrdinalIgnoreCase)
+            || exhibit.Title.Equals(Path.GetFileNameWithoutExtension(title), StringComparison.OrdinalIgnoreCase)));
 
     public bool IsShown(Exhibit exhibit) => Shown.Contains(exhibit.Number);
 

@@ -39,6 +39,12 @@ public sealed record ExhibitOpened(Exhibit Exhibit) : Fact
 public sealed record ExhibitsShown(
     ImmutableArray<int> From, ImmutableArray<int> To, int Exhibit, SeatId By, string Title, bool ByBench = false) : Fact
 {
+    /// <summary>What the bench shows by its title; null when it is not on the shelf, has no pages, or is what all see.</summary>
+    internal static ExhibitsShown? Towards(Sitting sitting, string title) => sitting.Shelf.Titled(title) is { Pages.AreThere: true } exhibit
+        && !sitting.Shelf.Shown.SequenceEqual([exhibit.Number])
+            ? new ExhibitsShown(sitting.Shelf.Shown, [exhibit.Number], exhibit.Number, exhibit.By, exhibit.Title, ByBench: true)
+            : null;
+
     internal override Sitting Apply(Sitting sitting, Instant at) => sitting with
     {
         Shelf = sitting.Shelf.WithEach(To.Except(From), exhibit => exhibit with { WasShown = true, Backed = ByBench }) with { Shown = To }

@@ -18,7 +18,7 @@ public sealed record RunSheetSet(ImmutableArray<Item> From, ImmutableArray<Item>
 /// <param name="Parts">What changed with it, in order.</param>
 public sealed record ItemTurned(int? From, Instant? Since, long Spent, int? To, string Title, ImmutableArray<Fact> Parts) : Fact
 {
-    /// <summary>What begins an item, with its orders, its picture, and the floor for its lead.</summary>
+    /// <summary>What begins an item, with its orders, its picture, the floor for its lead, and what it shows.</summary>
     internal static ItemTurned Towards(Sitting sitting, Item item, Actor by, Instant now)
     {
         var parts = ImmutableArray.CreateBuilder<Fact>();
@@ -27,6 +27,7 @@ public sealed record ItemTurned(int? From, Instant? Since, long Spent, int? To, 
         Add(item.Picture is { } picture ? PictureSet.Towards(state, state.Picture with { Arrangement = picture }) : null);
         if (item.LeadIn(state) is { } lead && state.Turn?.Seat != lead
             && new GiveFloor(lead).Decide(state, by, now) is { Facts: [var given] }) Add(given);
+        Add(item.Shows is { } title ? ExhibitsShown.Towards(state, title) : null);
         var sheet = sitting.RunSheet;
         return new ItemTurned(sheet.Now?.Id, sheet.Since, sheet.SpentUntil(now), item.Id, item.Title, parts.ToImmutable());
 

@@ -1,10 +1,6 @@
-using System.Buffers.Text;
-using System.Security.Cryptography;
 using HoldCourt.Server.Exhibits;
-using HoldCourt.Server.Planning;
 using HoldCourt.Server.Security;
 using HoldCourt.Server.Sittings;
-using Microsoft.EntityFrameworkCore;
 
 namespace HoldCourt.Server.Api;
 
@@ -20,32 +16,23 @@ internal static class ExhibitEndpoints
     public static void MapExhibits(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/sittings/{id:guid}/exhibits");
-        group.MapPost("/", async (Guid id, BringWish wish, HttpContext http, SeatCookies cookies, IGrainFactory grains, KeptFiles files,
-            SeatLimits limits, Desk desk) =>
+        group.MapPost("/", async (Guid id, BringWish wish, HttpContext http, SeatCookies cookies, IGrainFactory grains, Bringing bringing,
+            SeatLimits limits) =>
         {
             if (await FileEndpoints.Bringer(http, id, cookies, grains) is not { } seat) return Problems.Of("notInside", 403);
             if (seat.Refusal is { } refusal) return Problems.Of(refusal);
             if (!limits.Search(id, seat.Person)) return Problems.Of("tooMany", 429);
-            var file = wish.File is { } brought ? await files.Find(id, brought) : null;
-            if (wish.Paper is { } paper)
+            var brought = wish.Paper is { } paper
+                ? await bringing.Paper(id, seat.Person, seat.Seat, paper)
+                : await bringing.File(id, seat.Person, seat.Seat, wish.File ?? Guid.Empty);
+            return brought switch
             {
-                await using var db = await desk.Db();
-                if (await db.Sittings.AsNoTracking().Where(sitting => sitting.Id == id)
-                    .Join(db.Papers, sitting => sitting.SessionId, one => one.SessionId, (_, one) => one)
-                    .SingleOrDefaultAsync(one => one.Id == paper) is not { } kept)
-                    return Problems.Of("noSuchPaper", 404);
-                (file, var reason) = await files.Put(id, seat.Seat, kept.Name, kept.Content);
-                if (file is null) return Problems.Of(reason!, 400);
-            }
-            if (file is null || file.Seat != seat.Seat.Number || !files.IsWhole(file)) return Problems.Of("noSuchFile", 404);
-            if (FileKind.Of(files.PathOf(file.Id), file.Name).Shows is not { } kind) return Problems.Of("fileCannotBeShown", 415);
-            var secret = Base64Url.EncodeToString(RandomNumberGenerator.GetBytes(Pages.SecretSize));
-            var grain = grains.GetGrain<ISittingGrain>(id);
-            if (await grain.Bring(seat.Person, kind, Path.GetFileNameWithoutExtension(file.Name), file.Id, secret) is { Refusal: { } not })
-                return Problems.Of(not);
-            return await grain.NumberOf(file.Id) is { } number
-                ? Results.Ok(new BroughtRow(number))
-                : Problems.Of("noSuchExhibit", 404);
+                { Exhibit: { } number } => Results.Ok(new BroughtRow(number)),
+                { Refusal: { } not } => Problems.Of(not),
+                { Reason: "fileCannotBeShown" } => Problems.Of("fileCannotBeShown", 415),
+                { Reason: { } reason } => Problems.Of(reason, reason is "noSuchFile" or "noSuchPaper" ? 404 : 400),
+                _ => Problems.Of("serverFailed", 500)
+            };
         });
         group.MapGet("/{number:int}/pages/{page:int}/{width:int}",
             async (Guid id, int number, int page, int width, HttpContext http, SeatCookies cookies, SeatLimits limits, IGrainFactory grains,

@@ -47,6 +47,7 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
             foreach (var (line, fresh) in (await db.Docket.Where(line => line.Session!.OwnerId == host.Id
                 && line.Session.Extras == "casework").OrderBy(line => line.Position).ToListAsync()).Zip(Landholders(now)))
                 line.SlotAt = fresh.Slot?.Milliseconds;
+            await AddSlides(db, host.Id, now);
             await db.SaveChangesAsync();
             return link;
         }
@@ -58,6 +59,8 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
         db.AddRange(assembly, casework);
         db.AddRange(_wardens.Select(line => ContactOf(host.Id, line.Name, "wardens"))
             .Concat(Landholders(now).Select(line => ContactOf(host.Id, line.Name, "landholders"))));
+        await db.SaveChangesAsync();
+        await AddSlides(db, host.Id, now);
         await db.SaveChangesAsync();
         return assembly.Link;
 
@@ -91,6 +94,23 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
         }
     }
 
+    private static async Task AddSlides(CourtDb db, string owner, long now)
+    {
+        var assembly = await db.Sessions.Where(session => session.OwnerId == owner && session.Extras == "assembly")
+            .Select(session => session.Id).FirstAsync();
+        if (await db.Papers.AnyAsync(paper => paper.SessionId == assembly && paper.Name == DemoPapers.Slides)) return;
+        var slides = DemoPapers.Make();
+        db.Add(new Paper
+        {
+            SessionId = assembly,
+            Name = DemoPapers.Slides,
+            ContentType = "application/pdf",
+            Content = slides,
+            Size = slides.Length,
+            AddedAt = now
+        });
+    }
+
     private static Contact ContactOf(string owner, string name, string group)
     {
         var plain = new string([.. name.Normalize(System.Text.NormalizationForm.FormD).Where(char.IsAsciiLetterOrDigit)
@@ -116,7 +136,7 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
     [
         new(1, "Welcome and apologies", 5, "Odalys Brandt", StandingOrders.Usual, Arrangement.Lead),
         new(2, "Reports from the streams", 20, "Teodor Quill", StandingOrders.Usual with { Speak = Audience.Presenters }, Arrangement.Lead,
-            "Gauges first, then the map. Ask Mirembe about the ford."),
+            "Gauges first, then the map. Ask Mirembe about the ford.", DemoPapers.Slides),
         new(3, "Questions from the floor", 15, null, StandingOrders.Usual with { Speak = Audience.Presenters }, Arrangement.Even),
         new(4, "The year’s priorities", 15, "Ilse Vantorre", StandingOrders.Usual, Arrangement.Pair),
         new(5, "Any other business", 5)

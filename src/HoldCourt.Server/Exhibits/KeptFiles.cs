@@ -30,8 +30,14 @@ public sealed class FileBounds
 internal sealed class KeptFiles(
     IDbContextFactory<CourtDb> databases, IConfiguration configuration, IOptions<FileBounds> options, TimeProvider time)
 {
+    /// <summary>Below the data folder.</summary>
+    public const string FolderName = "files";
+
+    /// <summary>The name of a file of ours: its id.</summary>
+    public static bool IsName(string name) => Guid.TryParseExact(name, "N", out _);
+
     private readonly ConcurrentDictionary<Guid, byte> _writing = new();
-    private readonly string _folder = Path.Combine(CourtHost.FolderOf(configuration), "files");
+    private readonly string _folder = Path.Combine(CourtHost.FolderOf(configuration), FolderName);
 
     public long Largest => options.Value.Largest;
 

@@ -5,14 +5,16 @@ using SkiaSharp;
 
 namespace HoldCourt.Server.Exhibits;
 
-/// <summary>All pages of an exhibit with their marks, as a PDF: marks are lines and letters in it, and the pages stay as they were.</summary>
+/// <summary>
+/// All pages of an exhibit with their marks, as a PDF: marks are lines and letters in it, and the pages stay as they were.
+/// </summary>
 internal static partial class MarkedPdf
 {
     /// <summary>Width of a page of a sheet or a picture, in points.</summary>
     private const float Wide = 960;
 
-    /// <summary>Height of a sheet by its width.</summary>
-    private const float SheetShape = 9f / 16;
+    /// <summary>Height of a white page by its width.</summary>
+    private const float WhiteShape = 9f / 16;
 
     private static readonly TimeSpan _limit = TimeSpan.FromSeconds(30);
 
@@ -36,7 +38,7 @@ internal static partial class MarkedPdf
         using (var document = SKDocument.CreatePdf(to))
             for (var page = 1; page <= sheet.Count; page++)
             {
-                var canvas = document.BeginPage(Wide, Wide * SheetShape);
+                var canvas = document.BeginPage(Wide, Wide * WhiteShape);
                 Rule(canvas, sheet.Ruling);
                 Draw(canvas, Wide, marks[page]);
                 document.EndPage();
@@ -105,9 +107,9 @@ internal static partial class MarkedPdf
         if (ruling == Ruling.Plain) return;
         using var paint = new SKPaint { Color = new SKColor(0xC9, 0xD3, 0xD9), StrokeWidth = 0.9f, Style = SKPaintStyle.Stroke };
         var step = Wide / (ruling == Ruling.Ruled ? 1600f / 60 : 1600f / 50);
-        for (var y = step; y < Wide * SheetShape; y += step) canvas.DrawLine(0, y, Wide, y, paint);
+        for (var y = step; y < Wide * WhiteShape; y += step) canvas.DrawLine(0, y, Wide, y, paint);
         if (ruling == Ruling.Squared)
-            for (var x = step; x < Wide; x += step) canvas.DrawLine(x, 0, x, Wide * SheetShape, paint);
+            for (var x = step; x < Wide; x += step) canvas.DrawLine(x, 0, x, Wide * WhiteShape, paint);
     }
 
     private static void Draw(SKCanvas canvas, float width, IEnumerable<Mark> marks)

@@ -2,6 +2,7 @@ using System.IO.Compression;
 using System.Reflection;
 using System.Security.Cryptography;
 using System.Text.Json;
+using HoldCourt.Server.Exhibits;
 using HoldCourt.Store;
 using Microsoft.Data.Sqlite;
 
@@ -23,7 +24,8 @@ internal sealed class BackupException(string sentence) : Exception(sentence);
 
 /// <summary>
 /// A backup is one zip file: the database as SQLite's own backup copies it while the server runs, the keys that protect
-/// cookies, the server's own certificate, and a manifest with the digest of each. It is written under another name, checked,
+/// cookies, the server's own certificate, the files that people brought into sittings, and
+/// a manifest with the digest of each. It is written under another name, checked,
 /// and only then named as wished.
 /// </summary>
 internal static class BackupFile
@@ -58,6 +60,9 @@ internal static class BackupFile
                 sources.Add(($"keys/{Path.GetFileName(name)}", name));
             foreach (var name in _certificate.Where(name => File.Exists(Path.Combine(folder, name))))
                 sources.Add((name, Path.Combine(folder, name)));
+            var brought = new DirectoryInfo(Path.Combine(folder, KeptFiles.FolderName));
+            foreach (var file in brought.Exists ? brought.GetFiles().Where(file => KeptFiles.IsName(file.Name)).ToList() : [])
+                sources.Add(($"{KeptFiles.FolderName}/{file.Name}", file.FullName));
             var options = new FileStreamOptions { Mode = FileMode.Create, Access = FileAccess.ReadWrite };
             // Whoever has the keys can be anybody.
             if (!OperatingSystem.IsWindows()) options.UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite;
@@ -65,7 +70,9 @@ internal static class BackupFile
             {
                 using (var zip = new ZipArchive(file, ZipArchiveMode.Create, leaveOpen: true))
                 {
-                    var files = sources.ConvertAll(source => Put(zip, source.Name, source.Path));
+                    // A file that somebody brought may have gone meanwhile.
+                    var files = sources.Where(source => File.Exists(source.Path)).Select(source => Put(zip, source.Name, source.Path))
+                        .ToList();
                     using var manifest = zip.CreateEntry(ManifestName).Open();
                     JsonSerializer.Serialize(manifest, new BackupManifest(Product, Version, now, StoreSetup.FormOf(copy), files),
                         CoreJson.Options);
@@ -79,7 +86,7 @@ internal static class BackupFile
         }
         catch (Exception e) when (e is IOException or UnauthorizedAccessException or SqliteException)
         {
-            throw new BackupException(e is SqliteException { SqliteErrorCode: 11 or 26 }
+            throw new BackupException(e is SqliteException { SqliteErrorCode: var code } && (code & 0xFF) is 11 or 26
                 ? $"The database in {folder} is damaged, so no backup was made. Keep the older ones."
                 : $"The backup could not be written to {target}: {StartFailure.Reason(e)} Nothing was left there.");
         }
@@ -174,7 +181,9 @@ internal static class BackupFile
         // Only what a backup may hold, under just these names.
         var isKey = file.Name.StartsWith("keys/", StringComparison.Ordinal) && file.Name == $"keys/{Path.GetFileName(file.Name)}"
             && file.Name.EndsWith(".xml", StringComparison.Ordinal);
-        if (!isKey && file.Name != DatabaseName && !_certificate.Contains(file.Name)) throw new InvalidDataException();
+        var isBrought = file.Name == $"{KeptFiles.FolderName}/{Path.GetFileName(file.Name)}"
+            && KeptFiles.IsName(Path.GetFileName(file.Name));
+        if (!isKey && !isBrought && file.Name != DatabaseName && !_certificate.Contains(file.Name)) throw new InvalidDataException();
         if (zip.GetEntry(file.Name) is not { } entry) throw new InvalidDataException();
         var path = Path.Combine(folder, file.Name);
         Directory.CreateDirectory(Path.GetDirectoryName(path)!);

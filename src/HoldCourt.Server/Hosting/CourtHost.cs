@@ -81,7 +81,7 @@ internal static class CourtHost
         builder.Services.AddHttpContextAccessor().AddScoped<Desk>().AddSingleton<PublicAddress>().AddSingleton<Outbox>()
             .AddSingleton<Mail>().AddSingleton<NextTimes>();
         builder.Services.Configure<FileBounds>(builder.Configuration.GetSection("Files"));
-        builder.Services.AddSingleton<KeptFiles>().AddSingleton<PageStore>()
+        builder.Services.AddSingleton<KeptFiles>().AddSingleton<Bringing>().AddSingleton<PageStore>()
             .AddHostedService(services => services.GetRequiredService<PageStore>());
         builder.Services.Configure<MailOptions>(builder.Configuration.GetSection("Mail"));
         builder.Services.Configure<RetentionOptions>(builder.Configuration.GetSection("Retention"))

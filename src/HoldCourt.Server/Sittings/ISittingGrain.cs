@@ -23,7 +23,8 @@ public interface ISittingGrain : IGrainWithGuidKey
     Task<Refusal?> WouldRefuse(PersonKey person, SeatCommand command);
 
     /// <summary>Puts a file on the shelf that a person has brought.</summary>
-    Task<Arrival> Bring(PersonKey person, ExhibitKind kind, string title, Guid file, string secret);
+    /// <param name="shows">The bench shows it as soon as its pages are there.</param>
+    Task<Arrival> Bring(PersonKey person, ExhibitKind kind, string title, Guid file, string secret, bool shows = false);
 
     /// <summary>The number of the exhibit whose pages a file is; null when there is none.</summary>
     Task<int?> NumberOf(Guid file);
@@ -39,7 +40,8 @@ public interface ISittingGrain : IGrainWithGuidKey
     Task<MarksRow?> MarksFor(PersonKey person, int exhibit);
 
     /// <summary>Draws, or takes marks away. The answer comes when it is on disk.</summary>
-    Task<Refusal?> Mark(SeatId by, int exhibit, MarkWish wish, string connection);
+    /// <param name="connection">The connection it came by; null for the server's simulated people.</param>
+    Task<Refusal?> Mark(SeatId by, int exhibit, MarkWish wish, string? connection);
 
     /// <summary>Something that is being drawn or pointed at; told to the others within a moment, and not kept.</summary>
     Task Stroke(SeatId by, StrokeWish stroke, string connection);

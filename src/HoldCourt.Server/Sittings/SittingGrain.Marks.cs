@@ -20,14 +20,25 @@ internal sealed partial class SittingGrain
     public Task<SeatId?> SeatOf(PersonKey person) =>
         Task.FromResult(_shown.IsRunning && _shown.Find(person) is { IsSeated: true } seat ? seat.Id : (SeatId?)null);
 
-    public async Task<Arrival> Bring(PersonKey person, ExhibitKind kind, string title, Guid file, string secret)
+    public async Task<Arrival> Bring(PersonKey person, ExhibitKind kind, string title, Guid file, string secret, bool shows = false)
     {
         if (await SeatOf(person) is not { } seat) return new Arrival(null, new Refusal(Reason.NotInside));
-        if (await Commit(Actor.Of(seat), new BringFile(kind, title, file.ToString(), secret)) is { } refusal)
+        if (await Commit(Actor.Of(seat), new BringFile(kind, title, file.ToString(), secret, shows)) is { } refusal)
             return new Arrival(null, refusal);
         await PrepareAgain();
         return new Arrival(seat, null);
     }
+
+    /// <summary>An item has begun that shows something which is not on the shelf: a paper of that name is brought.</summary>
+    private async Task BringItems(SeatId by)
+    {
+        if (_sitting.RunSheet.Now is not { Shows: { Length: > 0 } title } || _sitting.Shelf.Titled(title) is not null) return;
+        try { await bringing.Shown(Id, _sitting.Seats[by].Person, by, title); }
+        catch (Exception e) { LogNotBrought(e, Id); }
+    }
+
+    [LoggerMessage(LogLevel.Warning, "Sitting {Sitting}: what an item shows could not be brought")]
+    private partial void LogNotBrought(Exception e, Guid sitting);
 
     /// <summary>What has no pages yet, and of which it is not known why: brought just now, or before the server stopped.</summary>
     private async Task PrepareAgain()
@@ -79,9 +90,9 @@ internal sealed partial class SittingGrain
         return _shown.Shelf.Find(exhibit) is { } open && _shown.MayKnow(held, new Matter.OfExhibit(open)) ? open : null;
     }
 
-    public async Task<Refusal?> Mark(SeatId by, int exhibit, MarkWish wish, string connection)
+    public async Task<Refusal?> Mark(SeatId by, int exhibit, MarkWish wish, string? connection)
     {
-        if (_connections.GetValueOrDefault(by) != connection) return new Refusal(Reason.Superseded);
+        if (connection is not null && _connections.GetValueOrDefault(by) != connection) return new Refusal(Reason.Superseded);
         if (_lost) return _notStored;
         if (_sitting.ForbidsMarks(by, exhibit) is { } forbidden) return forbidden;
         var layer = await LayerOf(exhibit);

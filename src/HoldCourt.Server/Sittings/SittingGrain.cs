@@ -15,7 +15,7 @@ namespace HoldCourt.Server.Sittings;
 [Reentrant]
 internal sealed partial class SittingGrain(
     SittingLoader loader, EntryWriter writer, EntryReader reader, Snapshots snapshots, Broadcast broadcast, SittingRecords records,
-    IRelay relay, KeptFiles files, PageStore pageStore, MarkWriter marks, RunningSittings running,
+    IRelay relay, KeptFiles files, PageStore pageStore, Bringing bringing, MarkWriter marks, RunningSittings running,
     TimeProvider time, ILogger<SittingGrain> log) : Grain, ISittingGrain, IDisposable
 {
     /// <summary>How long somebody whose connection dropped keeps the place before counting as having left.</summary>
@@ -140,6 +140,7 @@ internal sealed partial class SittingGrain(
         {
             var refusal = await Commit(Actor.Of(by), command, wish);
             if (refusal is null && command is React react) Gather(by, react.Sign);
+            if (refusal is null && command is NextItem or TurnToItem) _ = BringItems(by);
             return refusal;
         }
 

@@ -1,3 +1,4 @@
+using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Hosting;
 using HoldCourt.Store;
 using HoldCourt.Store.Ledger;
@@ -39,7 +40,7 @@ public sealed class BackupOptions
 internal sealed partial class Rounds(
     IDbContextFactory<CourtDb> databases, Eraser eraser, IGrainFactory grains,
     IOptions<RetentionOptions> retention, IOptions<BackupOptions> backup, IConfiguration configuration, Preparation preparation,
-    TimeProvider time,
+    TimeProvider time, KeptFiles files,
     ILogger<Rounds> log) : BackgroundService
 {
     private const string Prefix = "hold-court-";
@@ -104,6 +105,7 @@ internal sealed partial class Rounds(
         await using var db = await databases.CreateDbContextAsync(cancel);
         if (Before(options.SittingsDays) is { } sittings)
             await db.Sittings.Where(sitting => sitting.AdjournedAt < sittings).ExecuteDeleteAsync(cancel);
+        await files.Tidy();
         if (Before(options.PapersDays) is { } papers) await db.Papers.Where(paper => paper.AddedAt < papers).ExecuteDeleteAsync(cancel);
         if (Before(options.MessagesDays) is { } messages)
             await db.Outbox.Where(message => message.At < messages && message.State != MailState.Waiting).ExecuteDeleteAsync(cancel);

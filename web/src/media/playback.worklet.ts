@@ -1,5 +1,5 @@
-// Mixes all voices, and what screens sound like in two channels. Each has a ring of its own: it starts to play when 80 ms are there, and what is more than 250 ms
-// behind is skipped, so that a hiccup of the network does not become a lasting delay.
+// Mixes all voices, and what screens sound like in two channels. Each has a ring of its own: it starts to play when 80 ms are there,
+// and what is more than 250 ms behind is skipped, so that a hiccup of the network does not become a lasting delay.
 const startAt = 0.08 * sampleRate
 const cap = 0.25 * sampleRate
 const reportEvery = 0.1 * sampleRate

@@ -15,6 +15,7 @@ export const newItem = (items: readonly Item[]): Item => ({
   orders: null,
   picture: null,
   note: null,
+  shows: null,
 })
 
 /** The order of business, to be changed; the same in the plan and live. */
@@ -133,6 +134,13 @@ export function ItemsEditor({ items, onChange }: { items: readonly Item[]; onCha
                     ))}
                   </div>
                 )}
+                <Field
+                  label={t('runSheet.shows')}
+                  placeholder={t('runSheet.showsHint')}
+                  maxLength={120}
+                  value={item.shows ?? ''}
+                  onChange={(e) => set(at, { shows: e.target.value || null })}
+                />
                 <Words
                   label={t('runSheet.note')}
                   maxLength={2000}

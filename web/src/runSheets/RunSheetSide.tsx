@@ -85,6 +85,7 @@ function Line({ item, number, sheet }: { item: Item; number: number; sheet: RunS
   const over = item.minutes === null ? 0 : spent - item.minutes * 60_000
   const brings = [
     ...(item.lead ? [t('runSheet.ledBy', { name: item.lead })] : []),
+    ...(item.shows ? [t('runSheet.showsIt', { name: item.shows })] : []),
     ...(item.orders ? [t('runSheet.bringsOrders')] : []),
     ...(item.picture ? [t('runSheet.bringsPicture', { picture: t(`picture.${item.picture}`) })] : []),
   ]

@@ -34,7 +34,18 @@ internal sealed record Script(IReadOnlyList<Player> People, int Pause = 1_500)
 /// <param name="Inside">Is let in by the house; others wait for the bench.</param>
 internal sealed record Player(string Name, double Arrives, bool Inside = false, Role Role = Role.Attendee, bool Camera = true,
     bool Microphone = false, double? Hand = null,
-    bool Phone = false, State? State = null, double StateAt = 0, IReadOnlyList<Saying>? Says = null);
+    bool Phone = false, State? State = null, double StateAt = 0, IReadOnlyList<Saying>? Says = null,
+    IReadOnlyList<Doing>? Does = null);
+
+/// <summary>Something that a simulated person does with exhibits, once; what cannot be done then is left out.</summary>
+/// <param name="Item">The item of the run sheet that must be on; null counts from the opening.</param>
+/// <param name="At">Seconds after that.</param>
+/// <param name="Brings">Name of a paper of the session to put on the shelf.</param>
+/// <param name="Shows">Title of an exhibit to show to all.</param>
+/// <param name="HandsTo">Name of who gets the paging of what is shown.</param>
+/// <param name="Marks">Is drawn over what is shown.</param>
+internal sealed record Doing(double At, int? Item = null, string? Brings = null, string? Shows = null, string? HandsTo = null,
+    SeatCommand? Wish = null, MarkWish? Marks = null);
 
 /// <summary>Something that a simulated person writes.</summary>
 /// <param name="At">Seconds after the opening.</param>

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Diagnostics;
+using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Media;
 using HoldCourt.Store;
@@ -21,7 +22,7 @@ public sealed class ExtrasOptions
 /// </summary>
 internal sealed partial class Troupe(
     IGrainFactory grains, Stages stages, RunningSittings running, Lazy<ClipLibrary> clips, IDbContextFactory<CourtDb> databases,
-    IOptions<ExtrasOptions> options, Preparation preparation, ILogger<Troupe> log)
+    IOptions<ExtrasOptions> options, Preparation preparation, Bringing bringing, ILogger<Troupe> log)
     : BackgroundService
 {
     private const int BeatMs = 20;
@@ -35,7 +36,7 @@ internal sealed partial class Troupe(
         var read = Script.Read(script);
         var players = read.People.Concat(Script.Crowd(options.Value.Count)).ToList();
         var company = new Company(sitting, stages.Of(sitting), () =>
-            running.Of(sitting), grains.GetGrain<ISittingGrain>(sitting), clips.Value, players, read.Pause);
+            running.Of(sitting), grains.GetGrain<ISittingGrain>(sitting), clips.Value, players, read.Pause, bringing);
         if (!_companies.TryAdd(sitting, company)) return;
         _ = Run(company);
         _called.Release();
@@ -89,7 +90,8 @@ internal sealed partial class Troupe(
 /// <summary>The simulated people of one sitting.</summary>
 /// <param name="state">As it was last shown; null once it is over.</param>
 internal sealed class Company(
-    Guid sitting, Stage stage, Func<Sitting?> state, ISittingGrain grain, ClipLibrary clips, IReadOnlyList<Player> players, int pause)
+    Guid sitting, Stage stage, Func<Sitting?> state, ISittingGrain grain, ClipLibrary clips, IReadOnlyList<Player> players, int pause,
+    Bringing bringing)
 {
     private static readonly TimeSpan _lookAround = TimeSpan.FromMilliseconds(250);
     private readonly ConcurrentDictionary<SeatId, Extra> _inside = new();
@@ -132,7 +134,9 @@ internal sealed class Company(
         // They have no browser that opens a line.
         await grain.DoAsHouse(new Reconnect(seat));
         _cast[seat] = entry;
-        if (known is not null) foreach (var at in Enumerable.Range(-1, 1 + (entry.Player.Says?.Count ?? 0))) _known.Add((seat, at));
+        if (known is not null)
+            foreach (var at in Enumerable.Range(-1, 1 + (entry.Player.Says?.Count ?? 0))
+                .Concat(Enumerable.Range(FirstDeed, entry.Player.Does?.Count ?? 0))) _known.Add((seat, at));
         if (known is null && entry.Player.Inside) await grain.DoAsHouse(new Admit([seat], entry.Player.Role));
     }
 
@@ -158,7 +162,34 @@ internal sealed class Company(
         foreach (var (saying, at) in (player.Says ?? []).Select((saying, at) => (saying, at)))
             if (saying.At <= seconds && _known.Add((seat.Id, at)))
                 await grain.Do(seat.Id, new Write(new Recipient(saying.To), saying.Text, saying.Question));
+        foreach (var (doing, at) in (player.Does ?? []).Select((doing, at) => (doing, at)))
+            if (doing.At <= SecondsOf(doing.Item, seconds) && _known.Add((seat.Id, FirstDeed + at))) await Does(seat, doing);
         if (seat.Asked) await grain.Do(seat.Id, new AnswerUnmute(true));
+    }
+
+    /// <summary>Deeds stand behind what is said among what is known.</summary>
+    private const int FirstDeed = 1_000;
+
+    /// <summary>When an item of the run sheet was first seen to be on, in seconds after the opening.</summary>
+    private readonly Dictionary<int, double> _items = [];
+
+    private double SecondsOf(int? item, double seconds)
+    {
+        if (item is not { } id) return seconds;
+        if (state()?.RunSheet.At == id) _items.TryAdd(id, seconds);
+        return _items.TryGetValue(id, out var since) ? seconds - since : -1;
+    }
+
+    private async Task Does(Seat seat, Doing doing)
+    {
+        if (state() is not { } now) return;
+        if (doing.Brings is { } paper) await bringing.Paper(sitting, seat.Person, seat.Id, paper);
+        if (doing.Shows is { } title && now.Shelf.Open.FirstOrDefault(exhibit => exhibit.Title == title) is { } shown)
+            await grain.Do(seat.Id, new ShowExhibit(shown.Number));
+        if (doing.HandsTo is { } name && now.Seats.FirstOrDefault(other => other.IsSeated && other.Name == name) is { } to)
+            await grain.Do(seat.Id, new HandPaging(to.Id));
+        if (doing.Wish is { } wish) await grain.Do(seat.Id, wish);
+        if (doing.Marks is { } mark && now.Shelf.Shown is [var exhibit, ..]) await grain.Mark(seat.Id, exhibit, mark, null);
     }
 
     /// <summary>Sends what is due, and gives the word to the next in turn when nobody has it.</summary>
