@@ -84,6 +84,25 @@ internal sealed class CourtAddress
             : (await response.Content.ReadFromJsonAsync<T>(CoreJson.Options))!;
     }
 
+    /// <summary>Sends a file into a sitting (tus), and puts it on the shelf.</summary>
+    /// <returns>The exhibit's number.</returns>
+    public async Task<int> Bring(Guid sitting, string name, byte[] file)
+    {
+        if (_token is null) await Warm();
+        using var room = new HttpRequestMessage(HttpMethod.Post, $"/api/sittings/{sitting}/files");
+        room.Headers.Add("X-Csrf", _token);
+        room.Headers.Add("Upload-Length", $"{file.Length}");
+        room.Headers.Add("Upload-Metadata", $"filename {Convert.ToBase64String(System.Text.Encoding.UTF8.GetBytes(name))}");
+        var address = (await _http.SendAsync(room)).EnsureSuccessStatusCode().Headers.Location!.ToString();
+        using var piece = new HttpRequestMessage(HttpMethod.Patch, address) { Content = new ByteArrayContent(file) };
+        piece.Headers.Add("X-Csrf", _token);
+        piece.Headers.Add("Upload-Offset", "0");
+        piece.Content.Headers.ContentType = new("application/offset+octet-stream");
+        (await _http.SendAsync(piece)).EnsureSuccessStatusCode();
+        var wish = new BringWish(Guid.Parse(address[(address.LastIndexOf('/') + 1)..]), null);
+        return (await Post<BroughtRow>($"/api/sittings/{sitting}/exhibits", wish)).Exhibit;
+    }
+
     /// <summary>A file; reads the answer to its end.</summary>
     public async Task Send(string path, byte[] file)
     {

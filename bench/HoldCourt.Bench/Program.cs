@@ -1,7 +1,8 @@
+using System.Globalization;
 using HoldCourt.Bench;
 
 // Figures for docs/performance.md. Each compares with something plain in the same run, since machines are noisy.
-// dotnet run -c Release --project bench/HoldCourt.Bench -- [core|line|planning|arrivals|fanout|muteall|deaf|relay|restart|all]
+// dotnet run -c Release --project bench/HoldCourt.Bench -- [core|line|planning|arrivals|fanout|muteall|deaf|relay|restart|exhibits|all], or fuzz [minutes] [seed]
 switch (args.FirstOrDefault() ?? "all")
 {
     case "core": CoreBench.Run(); break;
@@ -12,6 +13,11 @@ switch (args.FirstOrDefault() ?? "all")
     case "deaf": await DeafBench.Run(); break;
     case "restart": await RestartBench.Run(); break;
     case "planning": await PlanningBench.Run(); break;
+    case "exhibits": await ExhibitBench.Run(); break;
+    case "fuzz":
+        await PageFuzz.Run(double.Parse(args.ElementAtOrDefault(1) ?? "10", CultureInfo.InvariantCulture),
+            int.Parse(args.ElementAtOrDefault(2) ?? "1", CultureInfo.InvariantCulture));
+        break;
     case "arrivals": await ArrivalBench.Run(); break;
     case "all":
         CoreBench.Run();
@@ -22,6 +28,7 @@ switch (args.FirstOrDefault() ?? "all")
         await FanOutBench.Run();
         await MuteAllBench.Run();
         await DeafBench.Run();
+        await ExhibitBench.Run();
         await RelayBench.Run();
         break;
     // Makes a data folder with a large sitting for bench/browser.mjs, and says its link.
@@ -29,6 +36,6 @@ switch (args.FirstOrDefault() ?? "all")
     // What the benchmarks start as processes of their own.
     case "bare": await BareServer.Run(args[1]); break;
     case "load": await RelayLoad.Run(args[1]); break;
-    default: Console.WriteLine("core, line, planning, arrivals, fanout, muteall, deaf, relay, restart or all"); return 2;
+    default: Console.WriteLine("core, line, planning, arrivals, fanout, muteall, deaf, relay, restart, exhibits, fuzz or all"); return 2;
 }
 return 0;

@@ -183,3 +183,21 @@ test('a page that is loaded anew captures nothing, and nothing of it stays on th
   await expect(nia.locator('[data-exhibit]')).toHaveCount(0)
   await expect.poll(captures).toBe('ended')
 })
+
+test('whoever may enters and shows a screen in one step', async ({ browser }) => {
+  await host.keyboard.press('Escape')
+  for (const line of ['door open', 'exhibits for everyone']) {
+    await host.keyboard.press('/')
+    await host.keyboard.type(line)
+    await host.keyboard.press('Enter')
+    await host.keyboard.press('Escape')
+  }
+  const ilse = await person(browser, court)
+  await ilse.addInitScript(screenOfOneColour)
+  await ilse.goto(await nia.url())
+  await ilse.getByLabel('Your name, as others will see it').fill('Ilse Vantorre')
+  await ilse.evaluate((rgb) => (window as unknown as { paint: (rgb: readonly number[]) => void }).paint(rgb), colours.green)
+  await ilse.getByRole('button', { name: 'Enter and show my screen…' }).click()
+  await expect.poll(() => colourAt(nia), { timeout: 20_000 }).toBe('green')
+  await expect(nia.getByText('Ilse Vantorre shows exhibit')).toBeVisible()
+})

@@ -79,12 +79,12 @@ internal static class DemoPapers
     {
         River(canvas);
         using var place = new SKPaint { Color = _brick, IsAntialias = true };
-        (string Name, float X, float Y)[] places =
-            [("Weir gate", 210, 540), ("Mill Lane culvert", 610, 615), ("Sallow Bend bank", 980, 478)];
-        foreach (var (name, x, y) in places)
+        (string Name, float X, float Y, float Below)[] places =
+            [("Weir gate", 210, 540, -40), ("Mill Lane culvert", 610, 615, 66), ("Sallow Bend bank", 980, 478, -44)];
+        foreach (var (name, x, y, below) in places)
         {
             canvas.DrawCircle(x, y, 13, place);
-            Text(canvas, name, x - 60, y - 32, 28, _ink);
+            Text(canvas, name, x - 60, y + below, 28, _ink);
         }
         Text(canvas, "Surveyed in February", 80, 180, 24, _ink);
     }

@@ -12,6 +12,7 @@ import { LanguageChoice } from '../settings/LanguageChoice'
 import { Button } from '../ui/Button'
 import { Field, Select, Tick } from '../ui/Field'
 import { Failure } from '../ui/Failure'
+import { bringScreen, canCapture, dropBrought } from './brought'
 import { keepEntryWish, rememberedName, rememberName } from './entry'
 import { useCheck, VoiceCheck } from './VoiceCheck'
 import { ScreenTitle } from '../ui/ScreenTitle'
@@ -146,8 +147,19 @@ function EntryForm({ link, invitation, page, check, onInside, onLocked }: Props 
       if (error instanceof Refused && error.reason === 'doorLocked') onLocked(error.words ?? '')
     },
   })
+  const [notChosen, setNotChosen] = useState(false)
+  const enterAndShow = async () => {
+    media.allowSound()
+    const chose = await bringScreen()
+    setNotChosen(!chose)
+    if (chose) enter()
+  }
   const submit = (event: FormEvent) => {
     event.preventDefault()
+    dropBrought()
+    enter()
+  }
+  const enter = () => {
     rememberName(name)
     keepEntryWish({
       camera: !check.listenOnly && check.cameraOn && !check.cameraFailure,
@@ -213,6 +225,16 @@ function EntryForm({ link, invitation, page, check, onInside, onLocked }: Props 
             { host: page.hostName ?? t('farewell.theHost') },
           )}
         </p>
+        {(page.entry === 'enterAsHost' || page.entry === 'enterAsDeputy' || page.entry === 'walkIn') && canCapture && (
+          <Button disabled={announce.isPending} onClick={() => void enterAndShow()}>
+            {t('check.enterAndShow')}
+          </Button>
+        )}
+        {notChosen && (
+          <p role="alert" className="basis-full text-[0.844rem] font-medium text-brick">
+            {t('exhibits.notChosen')}
+          </p>
+        )}
       </div>
     </form>
   )

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
+import { canCapture } from '../admission/brought'
 import { door } from '../api/client'
 import type { ExhibitRow, MeRow, Ruling } from '../contract.generated'
 import { useLayers } from '../drawing/store'
@@ -16,8 +17,6 @@ import { Tick } from '../ui/Field'
 import { bringFile, bringPaper, shownKinds, useBringing } from './bringing'
 import { ExhibitCanvas } from './ExhibitTile'
 import { closeScreen, holdScreen, openScreen } from './ownScreen'
-
-const canCapture = 'mediaDevices' in navigator && 'getDisplayMedia' in navigator.mediaDevices
 
 /** How an exhibit is called: its title, or whose screen or sheet it is. */
 export function useNameOf() {

@@ -4,6 +4,7 @@ import { t } from 'i18next'
 import { isOwnAct } from '../live/ownActs'
 import { wish } from '../live/connection'
 import { tell, useLive } from '../live/store'
+import { takeBrought } from '../admission/brought'
 import { media, useMedia } from '../media/engine'
 
 // One's own screen: what the browser captures, and the exhibit that stands for it on the shelf, held together.
@@ -34,6 +35,29 @@ export async function openScreen(title = ''): Promise<boolean> {
   }
 }
 
+/** Shows to all what was chosen before entry, where one may; the choice was the consent. */
+async function showBrought(stream: MediaStream) {
+  opening = true
+  try {
+    media.startScreen(stream, () => void closeScreen())
+    if (!(await wish({ do: 'openScreen', title: '' }))) return media.stopScreen()
+    const exhibit = own() ?? (await soon(own))
+    if (exhibit) await wish({ do: 'showExhibit', exhibit: exhibit.number, beside: false })
+  } finally {
+    opening = false
+  }
+}
+
+/** What is done is told a moment after it is answered, or before. */
+async function soon<T>(look: () => T | undefined): Promise<T | undefined> {
+  for (let waited = 0; waited < 3000; waited += 50) {
+    const there = look()
+    if (there) return there
+    await new Promise((wait) => setTimeout(wait, 50))
+  }
+  return undefined
+}
+
 export async function closeScreen() {
   closing = true
   try {
@@ -61,6 +85,11 @@ export function useOwnScreen() {
   const line = useLive((state) => state.line)
   const isOpen = useLive((state) => state.me?.place === 'seated' && state.me.exhibits.some((one) => one.kind === 'screen'))
   const captured = useMedia((state) => state.ownScreen !== null)
+  const inside = useLive((state) => state.me?.place === 'seated')
+  useEffect(() => {
+    const stream = line === 'up' && inside ? takeBrought() : null
+    if (stream) void showBrought(stream)
+  }, [line, inside])
   useEffect(() => {
     if (captured && (line === 'superseded' || line === 'noSeat')) return media.stopScreen()
     if (line !== 'up' || opening || closing || isOpen === captured) return
