@@ -93,7 +93,8 @@ internal static class ExhibitBench
         }
         var busy = (server.Cpu - before).TotalSeconds / clock.Elapsed.TotalSeconds;
         Numbers.Row($"{Drawers} draw at 60 points a second to {People}: of a core, less what it takes idle",
-            $"{(busy - idle) * 100:F0} % (target: under 10); {everybody.Strokes / clock.Elapsed.TotalSeconds / (People + 1):F0} messages a second each");
+            $"{(busy - idle) * 100:F0} % (target: under 10)");
+        Numbers.Row("messages a second to each", $"{everybody.Strokes / clock.Elapsed.TotalSeconds / (People + 1):F0}");
     }
 
     private static async Task Document((CourtAddress Address, HubConnection Hub) host, OpenedSitting opened)
@@ -107,8 +108,8 @@ internal static class ExhibitBench
             {
                 var canvas = document.BeginPage(1280, 720);
                 for (var line = 0; line < 24; line++)
-                    canvas.DrawText($"Page {page}, line {line}: the gauge at the weir was read at dawn and again at noon.", 40, 40 + line * 28,
-                        font, paint);
+                    canvas.DrawText($"Page {page}, line {line}: the gauge at the weir was read at dawn and again at noon.",
+                        40, 40 + line * 28, font, paint);
                 document.EndPage();
             }
         }
@@ -130,8 +131,10 @@ internal static class ExhibitBench
             await host.Address.Get(Page(page, 1600));
             again.Add(Ms(start));
         }
-        Numbers.Row("a page asked for first: median, p99", $"{first.Percentile(0.5):F0} ms, {first.Percentile(0.99):F0} ms (target: under 500)");
-        Numbers.Row("a page made ahead: median, p99", $"{again.Percentile(0.5):F1} ms, {again.Percentile(0.99):F1} ms (target: under 100)");
+        Numbers.Row("a page asked for first: median, p99 (target: under 500 ms)",
+            $"{first.Percentile(0.5):F0} ms, {first.Percentile(0.99):F0} ms");
+        Numbers.Row("a page made ahead: median, p99 (target: under 100 ms)",
+            $"{again.Percentile(0.5):F1} ms, {again.Percentile(0.99):F1} ms");
 
         static double Ms(long since) => Stopwatch.GetElapsedTime(since).TotalMilliseconds;
 

@@ -4,7 +4,9 @@ using SkiaSharp;
 
 namespace HoldCourt.Bench;
 
-/// <summary>Broken files for the maker of pages, for as many minutes as are wished: each must end in pages or in a flaw, in its time.</summary>
+/// <summary>
+/// Broken files for the maker of pages, for as many minutes as are wished: each must end in pages or in a flaw, in its time.
+/// </summary>
 internal static class PageFuzz
 {
     public static async Task Run(double minutes, int seed)
@@ -12,7 +14,8 @@ internal static class PageFuzz
         var random = new Random(seed);
         var seeds = new List<(string Name, byte[] Bytes)>
         {
-            ("document.pdf", Pdf()), ("picture.png", Picture(SKEncodedImageFormat.Png)), ("picture.jpg", Picture(SKEncodedImageFormat.Jpeg)),
+            ("document.pdf", Pdf()),
+            ("picture.png", Picture(SKEncodedImageFormat.Png)), ("picture.jpg", Picture(SKEncodedImageFormat.Jpeg)),
             ("picture.webp", Picture(SKEncodedImageFormat.Webp))
         };
         var counts = new SortedDictionary<string, int>();

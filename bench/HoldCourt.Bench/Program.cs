@@ -2,7 +2,8 @@ using System.Globalization;
 using HoldCourt.Bench;
 
 // Figures for docs/performance.md. Each compares with something plain in the same run, since machines are noisy.
-// dotnet run -c Release --project bench/HoldCourt.Bench -- [core|line|planning|arrivals|fanout|muteall|deaf|relay|restart|exhibits|all], or fuzz [minutes] [seed]
+// dotnet run -c Release --project bench/HoldCourt.Bench --
+//   [core|line|planning|arrivals|fanout|muteall|deaf|relay|restart|exhibits|all], or fuzz [minutes] [seed]
 switch (args.FirstOrDefault() ?? "all")
 {
     case "core": CoreBench.Run(); break;

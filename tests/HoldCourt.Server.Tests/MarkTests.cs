@@ -138,6 +138,37 @@ public class MarkTests(Court court) : IClassFixture<Court>
     }
 
     [Fact]
+    public async Task What_one_draws_or_undoes_again_and_again_does_not_flood_the_others()
+    {
+        var (opened, _, bench, _, seat) = await Open("Ink");
+        await using var __ = bench;
+        await using var ___ = seat;
+        await bench.Done(new ShowExhibit(1));
+        await bench.Done(new SetOrder(Order.Mark, Audience.Everyone));
+        var large = MarkLine.Write(Enumerable.Range(0, 5_000).Select(n => ((n * 977) % 16_000, (n * 613) % 9_000)));
+        Reason? last = null;
+        for (var n = 0; n < 60 && last is null; n++) last = (await seat.Mark(1, Pen() with { Line = large }))?.Reason;
+        last.ShouldBe(Reason.TooMany);
+        await Eventually.Holds(() => bench.Acts.Count > 5);
+        bench.Acts.Sum(act => act.Put.Sum(mark => mark.Line.Length)).ShouldBeLessThan(1_500_000);
+        // Cleared and brought back again and again, it is no more.
+        await Task.Delay(3_000);
+        lock (bench) bench.Acts.Clear();
+        for (var n = 0; n < 40; n++)
+        {
+            await seat.Mark(1, new Clear(null, Own: true));
+            await seat.Mark(1, new StepBack());
+        }
+        bench.Acts.Sum(act => act.Put.Sum(mark => mark.Line.Length)).ShouldBeLessThan(1_500_000);
+        (await bench.Mark(1, Pen())).ShouldBeNull("others draw on");
+        // A stroke that is no line, or wider than any, is told to nobody.
+        foreach (var (line, width) in new[] { ("????", 30), (_line, 1_000_000), (_line, 0) })
+            await seat.Stroke(new StrokeWish(1, 1, 1, MarkShape.Pen, MarkColour.Blue, width, line));
+        await Task.Delay(200);
+        bench.Strokes.ShouldBeEmpty();
+    }
+
+    [Fact]
     public async Task What_could_not_be_stored_is_told_to_nobody()
     {
         var (opened, host, bench, _, seat) = await Open("Locked");

@@ -18,6 +18,9 @@ public sealed record MarkLayer
     /// <summary>Most marks of one exhibit, those that are gone counted in.</summary>
     public const int Most = 30_000;
 
+    /// <summary>Most characters of all their lines together.</summary>
+    public const int MostInk = 20_000_000;
+
     /// <summary>So many steps one can go back.</summary>
     public const int Depth = 200;
 
@@ -33,6 +36,12 @@ public sealed record MarkLayer
     private ImmutableDictionary<SeatId, Ways> WaysOf { get; init; } = ImmutableDictionary<SeatId, Ways>.Empty;
 
     public int Last { get; private init; }
+
+    /// <summary>Characters of the lines of all marks, those that are gone counted in.</summary>
+    private long Ink { get; init; }
+
+    /// <summary>There is no room for another.</summary>
+    internal bool IsFull => Last >= Most || Ink >= MostInk;
 
     /// <summary>Those that can be seen, in the order of drawing.</summary>
     public IEnumerable<Mark> Marks => There.Select(number => All[number]);
@@ -70,6 +79,7 @@ public sealed record MarkLayer
             Sequence = act.Sequence,
             All = All.SetItems(act.Put.Select(mark => KeyValuePair.Create(mark.Number, mark))),
             There = There.Except(act.Drop).Union(change.Put),
+            Ink = Ink + act.Put.Where(mark => !All.ContainsKey(mark.Number)).Sum(mark => (long)mark.Line.Length),
             Last = act.Put.Aggregate(Last, (last, mark) => Math.Max(last, mark.Number)),
             WaysOf = ways.SetItem(act.By, own)
         };

@@ -38,7 +38,7 @@ public sealed record Draw(
     internal override Doing On(MarkLayer layer, SeatId by, bool keeps, int pages)
     {
         if (Page < 1 || Page > pages) return Refused(Reason.NoSuchPage);
-        if (layer.Last >= MarkLayer.Most) return Refused(Reason.TooManyMarks);
+        if (layer.IsFull) return Refused(Reason.TooManyMarks);
         if (Refuses(Shape, Line) is { } bad) return Refused(bad.Reason, bad.Remedy);
         if (Width is < 1 or > Widest) return Refused(Reason.NotUnderstood);
         var text = Shape == MarkShape.Text ? Bounds.Clean(Text) : "";
@@ -68,7 +68,7 @@ public sealed record Move(int Number, [property: Longest(MarkLine.LongestLooked)
     {
         if (layer.Find(Number) is not { } mark) return Refused(Reason.NoSuchMark);
         if (mark.By != by) return Refused(Reason.NotYourMark);
-        if (layer.Last >= MarkLayer.Most) return Refused(Reason.TooManyMarks);
+        if (layer.IsFull) return Refused(Reason.TooManyMarks);
         if (Refuses(mark.Shape, Line) is { } bad) return Refused(bad.Reason, bad.Remedy);
         return new Doing(MarkDeed.Move, [mark with { Number = layer.Last + 1, Line = Line }], [Number]);
     }

@@ -75,9 +75,11 @@ internal static class ExhibitEndpoints
                 return Problems.Of("pageNotMade", 500, new Dictionary<string, object?> { ["flaw"] = e.Flaw });
             }
         });
-        group.MapGet("/{number:int}/marks", async (Guid id, int number, HttpContext http, SeatCookies cookies, IGrainFactory grains) =>
+        group.MapGet("/{number:int}/marks", async (Guid id, int number, HttpContext http, SeatCookies cookies, SeatLimits limits,
+            IGrainFactory grains) =>
         {
             http.Response.Headers.CacheControl = "no-store";
+            if (cookies.Read(http, id) is { } asker && !limits.Search(id, asker)) return Problems.Of("tooMany", 429);
             return cookies.Read(http, id) is { } person && await grains.GetGrain<ISittingGrain>(id).MarksFor(person, number) is { } marks
                 ? Results.Ok(marks)
                 : Problems.Of("noSuchExhibit", 404);

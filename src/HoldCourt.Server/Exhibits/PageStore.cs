@@ -9,7 +9,7 @@ using HoldCourt.Store.Files;
 namespace HoldCourt.Server.Exhibits;
 
 /// <summary>
-/// Makes the pages of exhibits, one at a time, those asked for before those made ahead, and keeps them sealed beside the data: with
+/// Makes the pages of exhibits, those asked for before those made ahead, and keeps them sealed beside the data: with
 /// AES-GCM (NIST SP 800-38D), by the page's key, as 12 bytes of nonce, the sealed bytes, and 16 bytes of tag. So a page can be fetched
 /// before it is turned to. What lies here can be made anew.
 /// </summary>
@@ -25,7 +25,15 @@ internal sealed partial class PageStore(KeptFiles files, IGrainFactory grains, I
 
     private readonly string _folder = Path.Combine(CourtHost.FolderOf(configuration), "pages");
     private readonly ConcurrentDictionary<string, Lazy<Task>> _making = new();
-    private readonly SemaphoreSlim _turn = new(1);
+
+    /// <summary>Two at a time, and of one file one: a file whose pages take long keeps nobody else's waiting.</summary>
+    private readonly SemaphoreSlim _turn = new(2);
+    private readonly ConcurrentDictionary<Guid, SemaphoreSlim> _turnOf = new();
+
+    /// <summary>What could not be made is not tried again for a while, however often it is asked for.</summary>
+    private readonly ConcurrentDictionary<string, (PageFlaw Flaw, DateTime Until)> _failed = new();
+
+    private static readonly TimeSpan _untilTriedAgain = TimeSpan.FromMinutes(5);
     private int _asked;
 
     private readonly System.Threading.Channels.Channel<(Guid Sitting, FileRecord File, string Secret)> _brought =
@@ -42,6 +50,7 @@ internal sealed partial class PageStore(KeptFiles files, IGrainFactory grains, I
     {
         var path = Path.Combine(FolderOf(file.Id), string.Create(CultureInfo.InvariantCulture, $"{page}-{width}"));
         if (File.Exists(path)) return path;
+        if (_failed.TryGetValue(path, out var failed) && failed.Until > DateTime.UtcNow) throw new PageException(failed.Flaw);
         Interlocked.Increment(ref _asked);
         try { await Made(file, secret, page, width, path); }
         finally { Interlocked.Decrement(ref _asked); }
@@ -54,19 +63,12 @@ internal sealed partial class PageStore(KeptFiles files, IGrainFactory grains, I
     public async Task<byte[]> Export(FileRecord? file, Pages pages, IEnumerable<Mark> marks, CancellationToken cancel)
     {
         var byPage = marks.ToLookup(mark => mark.Page);
-        await _turn.WaitAsync(cancel);
-        try
-        {
-            if (file is null) return MarkedPdf.OfSheet(pages, byPage);
-            var source = SourceOf(file);
-            return FileKind.Of(source, file.Name) is { Shows: ExhibitKind.Picture }
-                ? MarkedPdf.OfPicture(source, byPage)
-                : await MarkedPdf.OfPdf(source, byPage, cancel);
-        }
-        finally
-        {
-            _turn.Release();
-        }
+        using var turn = await Turn(file?.Id ?? Guid.Empty, cancel);
+        if (file is null) return MarkedPdf.OfSheet(pages, byPage);
+        var source = SourceOf(file);
+        return FileKind.Of(source, file.Name) is { Shows: ExhibitKind.Picture }
+            ? MarkedPdf.OfPicture(source, byPage)
+            : await MarkedPdf.OfPdf(source, byPage, cancel);
     }
 
     private string FolderOf(Guid file) => Path.Combine(_folder, file.ToString("N"));
@@ -81,7 +83,7 @@ internal sealed partial class PageStore(KeptFiles files, IGrainFactory grains, I
 
     private async Task Make(FileRecord file, string secret, int page, int width, string path)
     {
-        await _turn.WaitAsync();
+        using var turn = await Turn(file.Id, CancellationToken.None);
         try
         {
             if (File.Exists(path)) return;
@@ -101,10 +103,34 @@ internal sealed partial class PageStore(KeptFiles files, IGrainFactory grains, I
             LogFailed(e, file.Id);
             throw new PageException(PageFlaw.ServerFailed);
         }
-        finally
+        catch (PageException e)
+        {
+            _failed[path] = (e.Flaw, DateTime.UtcNow + _untilTriedAgain);
+            throw;
+        }
+    }
+
+    /// <summary>First the file's own turn, then one of all.</summary>
+    private async Task<IDisposable> Turn(Guid file, CancellationToken cancel)
+    {
+        var own = _turnOf.GetOrAdd(file, _ => new SemaphoreSlim(1));
+        await own.WaitAsync(cancel);
+        try { await _turn.WaitAsync(cancel); }
+        catch
+        {
+            own.Release();
+            throw;
+        }
+        return new Released(() =>
         {
             _turn.Release();
-        }
+            own.Release();
+        });
+    }
+
+    private sealed class Released(Action then) : IDisposable
+    {
+        public void Dispose() => then();
     }
 
     /// <summary>The file itself, or the PDF that was made of it.</summary>

@@ -115,7 +115,9 @@ public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, M
 
     /// <summary>A piece of what is being drawn. What comes too fast is let go.</summary>
     public Task Stroke(StrokeWish? stroke) =>
-        Seat is { } held && stroke is { Line.Length: <= StrokeWish.Longest } && Bounds.Refuses(stroke) is null
+        Seat is { } held && stroke is { Line.Length: <= StrokeWish.Longest, Width: >= 1 and <= Draw.Widest }
+        && Bounds.Refuses(stroke) is null
+        && (stroke.Line.Length == 0 || MarkLine.Read(stroke.Line) is not null)
         && limits.Stroke(held.Sitting, held.Person)
             ? Grain(held).Stroke(held.Seat, stroke, Context.ConnectionId)
             : Task.CompletedTask;

@@ -101,6 +101,7 @@ internal sealed partial class SittingGrain
         var keeps = _sitting.Forbids(Actor.Of(by), Capability.KeepExhibits) is null;
         var (act, refusal) = layer.Latest.Decide(wish, by, keeps, MarkRules.PagesOf(_sitting.Shelf.Find(exhibit)!), Now);
         if (act is null) return refusal;
+        if (!HasInk(by, act)) return new Refusal(Reason.TooMany, Remedy.TryAgain);
         layer.Latest = layer.Latest.After(act);
         try
         {
@@ -139,6 +140,26 @@ internal sealed partial class SittingGrain
         }
         if (wish is Clear { Own: false }) await Commit(Actor.Of(by), new NoteCleared(exhibit));
         return null;
+    }
+
+    /// <summary>
+    /// What somebody puts before everybody is bounded by its size, undoing and redoing included: so much at once, and so much a second,
+    /// in characters. A hand draws some two thousand a second.
+    /// </summary>
+    private const double MostInkAtOnce = 600_000, InkEachSecond = 60_000;
+
+    private readonly Dictionary<SeatId, (double Left, Instant At)> _ink = [];
+
+    /// <summary>A full pot may be overdrawn, so that a large step back is possible, and then has to fill again.</summary>
+    private bool HasInk(SeatId by, MarkAct act)
+    {
+        var now = Now;
+        var (left, at) = _ink.GetValueOrDefault(by, (MostInkAtOnce, now));
+        left = Math.Min(MostInkAtOnce, left + Math.Max(0, (now - at).TotalSeconds) * InkEachSecond);
+        var takes = act.Put.Sum(mark => 200.0 + mark.Line.Length + mark.Text.Length) + act.Drop.Length * 8.0;
+        var has = left >= Math.Min(takes, MostInkAtOnce);
+        _ink[by] = (has ? left - takes : left, now);
+        return has;
     }
 
     public Task Stroke(SeatId by, StrokeWish stroke, string connection)

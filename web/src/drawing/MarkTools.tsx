@@ -27,7 +27,11 @@ export function MarkTools({
     <div
       role="toolbar"
       aria-label={t('marks.tools')}
-      className="flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-line bg-paper px-2 py-1 text-[0.781rem]"
+      className={clsx(
+        'flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-line bg-paper px-2 py-1 text-[0.781rem]',
+        // On a phone one line, which is pushed along.
+        'max-md:flex-nowrap max-md:overflow-x-auto max-md:whitespace-nowrap max-md:*:shrink-0 max-md:*:flex-nowrap',
+      )}
     >
       <span className="flex flex-wrap gap-1">
         {tools.map((one) => (

@@ -63,6 +63,9 @@ export function forgetLayers() {
   useLayers.setState({ layers: new Map() })
 }
 
+/** So many numbers of a stroke that does not end are kept. */
+const mostNumbers = 8000
+
 /** Something that is being drawn, or a pointer. */
 export interface Stroke {
   by: number
@@ -105,7 +108,7 @@ export function takeStrokes(rows: readonly StrokeRow[], self: number | undefined
     const from = row.shape === null && held ? held.points.slice(-2) : []
     strokes.set(key, {
       ...row,
-      points: grows ? [...(held?.points ?? []), ...points] : [...from, ...points.slice(0, 4)].slice(-4),
+      points: grows ? [...(held?.points ?? []), ...points].slice(-mostNumbers) : [...from, ...points.slice(0, 4)].slice(-4),
       at: now,
       before: held?.at ?? now,
     })

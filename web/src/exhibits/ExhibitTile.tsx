@@ -160,9 +160,16 @@ export function ExhibitTile({ exhibit: seen, me }: { exhibit: ExhibitRow; me: Me
           </p>
         )}
       </div>
-      <figcaption className="flex min-h-9 flex-wrap items-center gap-x-2 gap-y-1 px-2 py-0.5 text-[1rem] whitespace-nowrap">
+      <figcaption
+        className={clsx(
+          'flex min-h-9 flex-wrap items-center gap-x-2 gap-y-1 px-2 py-0.5 text-[1rem] whitespace-nowrap',
+          'max-md:flex-nowrap max-md:overflow-x-auto max-md:*:shrink-0',
+        )}
+      >
         <b className="rounded-sm bg-felt px-1.5 text-[0.812rem] text-on-felt">{exhibit.letter}</b>
-        <span className="min-w-16 flex-1 basis-24 overflow-hidden font-serif font-semibold text-ellipsis">{name}</span>
+        <span className="min-w-16 flex-1 basis-24 overflow-hidden max-md:grow-0 font-serif font-semibold text-ellipsis">
+          {name}
+        </span>
         {exhibit.title && <span className="text-[0.719rem] text-ink2 @max-3xl:hidden">{exhibit.byName}</span>}
         {exhibit.held && (
           <span className="rounded-sm bg-brass-soft px-1 text-[0.75rem] font-semibold text-brass-ink">{t('exhibits.held')}</span>
@@ -257,7 +264,7 @@ function Paging({
   const pages = exhibit.pages!
   const mayTake = !leads && (exhibit.by === me.seat || me.may.includes('keepExhibits'))
   return (
-    <span className="flex flex-wrap items-center gap-1.5 text-[0.781rem]">
+    <span className="flex flex-wrap items-center gap-1.5 text-[0.781rem] max-md:flex-nowrap">
       {turnTo && pages.count > 1 ? (
         <>
           <Button

@@ -1,6 +1,7 @@
-import { useEffect, useState, type ReactNode } from 'react'
+import { useEffect, type ReactNode } from 'react'
 import { createPortal } from 'react-dom'
 import { useTranslation } from 'react-i18next'
+import { create } from 'zustand'
 import { useUnread } from '../chat/store'
 import type { ExhibitRow } from '../contract.generated'
 import { clock } from '../i18n'
@@ -17,29 +18,31 @@ interface OnTopWindow {
 }
 const onTop = (window as unknown as { documentPictureInPicture?: OnTopWindow }).documentPictureInPicture
 
-/** What one needs while one's own page is hidden behind what one shows; beside it a button that opens it. */
-export function OnTop({ exhibit }: { exhibit: ExhibitRow }) {
-  const { t } = useTranslation()
-  const [opened, setOpened] = useState<Window | null>(null)
-  useEffect(() => () => opened?.close(), [opened])
-  if (!onTop) return null
-  const open = async () => {
-    const small = await onTop.requestWindow({ width: 340, height: 300 }).catch(() => null)
-    if (!small) return
-    for (const style of document.querySelectorAll('style, link[rel=stylesheet]')) small.document.head.append(style.cloneNode(true))
-    small.document.documentElement.className = document.documentElement.className
-    Object.assign(small.document.documentElement.dataset, document.documentElement.dataset)
-    small.document.documentElement.lang = document.documentElement.lang
-    small.document.title = t('exhibits.mine')
-    small.addEventListener('pagehide', () => setOpened(null))
-    setOpened(small)
-  }
-  return (
-    <>
-      {!opened && <Button onClick={() => void open()}>{t('exhibits.onTop')}</Button>}
-      {opened && createPortal(<Small exhibit={exhibit} />, opened.document.body)}
-    </>
-  )
+export const hasOnTop = onTop !== undefined
+
+const useOnTop = create<{ opened: Window | null }>(() => ({ opened: null }))
+
+/** Opens it. Call inside a click. */
+export async function openOnTop(title: string) {
+  const small = await onTop?.requestWindow({ width: 340, height: 300 }).catch(() => null)
+  if (!small) return
+  for (const style of document.querySelectorAll('style, link[rel=stylesheet]')) small.document.head.append(style.cloneNode(true))
+  Object.assign(small.document.documentElement.dataset, document.documentElement.dataset)
+  small.document.documentElement.lang = document.documentElement.lang
+  small.document.title = title
+  small.addEventListener('pagehide', () => useOnTop.setState({ opened: null }))
+  useOnTop.setState({ opened: small })
+}
+
+/** What one needs while one's own page is hidden behind what one shows: in a window of its own, as long as a screen is open. */
+export function OnTopWindow() {
+  const opened = useOnTop((state) => state.opened)
+  const exhibit = useLive((state) => state.me?.exhibits.find((one) => one.kind === 'screen' && one.by === state.me?.seat))
+  const goes = exhibit === undefined
+  useEffect(() => {
+    if (goes) opened?.close()
+  }, [goes, opened])
+  return opened && exhibit ? createPortal(<Small exhibit={exhibit} />, opened.document.body) : null
 }
 
 function Small({ exhibit }: { exhibit: ExhibitRow }) {

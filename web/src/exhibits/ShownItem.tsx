@@ -16,6 +16,7 @@ import { FileButton } from '../ui/FileButton'
 import { Tick } from '../ui/Field'
 import { bringFile, bringPaper, shownKinds, useBringing } from './bringing'
 import { ExhibitCanvas } from './ExhibitTile'
+import { hasOnTop, openOnTop } from './OnTop'
 import { closeScreen, holdScreen, openScreen } from './ownScreen'
 
 /** How an exhibit is called: its title, or whose screen or sheet it is. */
@@ -223,6 +224,7 @@ function OwnScreen({ exhibit, others }: { exhibit: ExhibitRow; others: boolean }
           <ShowButtons exhibit={exhibit} others={others} />
         )}
         <Button onClick={() => void closeScreen()}>{t('exhibits.close')}</Button>
+        {hasOnTop && <Button onClick={() => void openOnTop(t('exhibits.mine'))}>{t('exhibits.onTop')}</Button>}
       </div>
       {hasSound && (
         <Tick label={t('exhibits.sounds')} checked={sounds} onChange={(event) => media.letScreenSound(event.target.checked)} />

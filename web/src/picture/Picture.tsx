@@ -4,6 +4,7 @@ import { useTranslation } from 'react-i18next'
 import type { MeRow, SeatRow } from '../contract.generated'
 import { useLive } from '../live/store'
 import { useMedia } from '../media/engine'
+import { useTools } from '../drawing/tools'
 import { ExhibitTile } from '../exhibits/ExhibitTile'
 import { rank } from '../people/rank'
 import { useSettings } from '../settings/store'
@@ -49,10 +50,14 @@ export function Picture({ me }: { me: MeRow }) {
   // What is shown is large, and people stand beside it.
   const large = exhibits.length > 0 ? 0 : arrangement === 'even' ? 0 : Math.max(1, Math.min(front.length, ordered.length))
   // On a phone it stands above the people's pages.
-  const above = narrow && exhibits.length > 0 ? exhibitHeight(size, exhibits.length) : 0
+  const drawn = useTools((state) => exhibits.filter((one) => one.number === state.on).length)
+  const above = narrow && exhibits.length > 0 ? exhibitHeight(size, exhibits.length, drawn) : 0
   const [exhibitBoxes, boxes] = useMemo(() => {
     const { width, height } = size
-    if (exhibits.length > 0 && narrow) return [even(exhibits.length, width, above, gap, caption), []]
+    if (exhibits.length > 0 && narrow) {
+      const high = Math.trunc(above / exhibits.length)
+      return [exhibits.map((_, at) => ({ x: 0, y: at * high, width, height: high - gap })), []]
+    }
     if (exhibits.length > 0) {
       const all = inFront(exhibits.length + ordered.length, exhibits.length, width, height, gap, caption, smallest)
       return [all.slice(0, exhibits.length), all.slice(exhibits.length)]
@@ -60,7 +65,7 @@ export function Picture({ me }: { me: MeRow }) {
     return large > 0
       ? [[], inFront(ordered.length, large, width, height, gap, caption, smallest)]
       : [[], even(Math.min(ordered.length, most), width, height, gap, caption)]
-  }, [exhibits.length, narrow, above, large, ordered.length, size])
+  }, [exhibits, narrow, above, large, ordered.length, size])
   const hidden = narrow ? 0 : people.length - boxes.length
   useEffect(() => useView.setState({ hidden }), [hidden])
   const shown = withSelf(ordered, boxes.length, me.seat)
@@ -76,7 +81,8 @@ export function Picture({ me }: { me: MeRow }) {
               </div>
             ),
         )}
-        {narrow && (
+        {/* Whoever draws on a phone needs the room, and the people come back with the end of it. */}
+        {narrow && size.height - above > leastForPeople && (
           <div className="absolute inset-x-0 bottom-0" style={{ top: above }}>
             <Pages
               ordered={ordered}
@@ -218,12 +224,15 @@ const useNarrow = () =>
     () => narrowPage().matches,
   )
 
-/** Height of the line below an exhibit, in pixels. */
-const titleLine = 36
+/** Height of the line below an exhibit, and of the line of what one draws with, in pixels. */
+const titleLine = 40
+
+/** Below this height, in pixels, people are no use. */
+const leastForPeople = 100
 
 /** Of an exhibit's share of a phone's picture, in pixels: whole in its width, and people below it. */
-const exhibitHeight = (size: { width: number; height: number }, count: number) =>
-  Math.trunc(Math.min(size.height * 0.6, count * ((size.width * 9) / 16 + titleLine + gap)))
+const exhibitHeight = (size: { width: number; height: number }, count: number, drawn: number) =>
+  Math.trunc(Math.min(size.height * (drawn > 0 ? 1 : 0.6), count * ((size.width * 9) / 16 + titleLine + gap) + drawn * titleLine))
 
 const placeOf = (box: Box) => ({ left: box.x, top: box.y, width: box.width, height: box.height })
 

@@ -6,6 +6,7 @@ import { door } from '../api/client'
 import type { MeRow } from '../contract.generated'
 import type { Sitting } from '../live/store'
 import { media } from '../media/engine'
+import { OnTopWindow } from '../exhibits/OnTop'
 import { useOwnScreen } from '../exhibits/ownScreen'
 import { useOwnDevices } from '../media/useOwnDevices'
 import { SeatPage } from './SeatPage'
@@ -55,11 +56,17 @@ export default function SittingPage({ sitting, link, onDoor }: Props) {
   if (me.place === 'gone')
     return <Gone me={me} row={row} onAgain={leave} onBack={() => void comeBack(link, me.name).catch(leave)} />
   if (me.place === 'lobby') return <WaitingPage me={me} sitting={row} />
-  if (me.viewer !== 'bench') return <SeatPage me={me} sitting={row} id={sitting} link={link} />
   return (
-    <Suspense fallback={<Loading />}>
-      <BenchPage me={me} sitting={row} id={sitting} link={link} />
-    </Suspense>
+    <>
+      {me.viewer === 'bench' ? (
+        <Suspense fallback={<Loading />}>
+          <BenchPage me={me} sitting={row} id={sitting} link={link} />
+        </Suspense>
+      ) : (
+        <SeatPage me={me} sitting={row} id={sitting} link={link} />
+      )}
+      <OnTopWindow />
+    </>
   )
 }
 
