@@ -239,6 +239,30 @@ public class ExhibitTests
         Does(_nia, new OpenScreen());
         Does(House.Host, new TakeBack());
         Shelf.ScreenOf(_nia).ShouldBeNull("the leave was taken back");
+        // What stands there from before uses up no new leave.
+        Does(House.Host, new TakeDown());
+        Does(House.Host, new LetShowOnce([_nia], true));
+        Does(_nia, new OpenSheet("More"));
+        Does(_nia, new ShowExhibit(Shelf.Last));
+        Does(House.Host, new CloseExhibit(Shelf.Last));
+        Refused(_nia, new OpenSheet()).ShouldBe(Reason.ExhibitsNotAllowed);
+    }
+
+    [Theory]
+    [InlineData("exception"), InlineData("role"), InlineData("orders"), InlineData("once"), InlineData("no")]
+    public void Whoever_may_show_by_now_asks_no_longer(string how)
+    {
+        Does(_nia, new AskToShow());
+        Does(House.Host, how switch
+        {
+            "exception" => new Except([_nia], Order.Exhibit, true),
+            "role" => new GiveRole([_nia], Role.Presenter),
+            "orders" => new SetOrder(Order.Exhibit, Audience.Everyone),
+            "once" => new LetShowOnce([_nia], true),
+            _ => new LetShowOnce([_nia], false)
+        });
+        Projection.Whole(_house.Sitting, Viewer.Bench, []).Seats.Single(seat => seat.Id == _nia).Note!.WantsToShow.ShouldBeNull();
+        MeRow.Of(_house.Sitting, _house.Sitting.Seats[_nia]).WantsToShow.ShouldBeNull();
     }
 
     [Fact]

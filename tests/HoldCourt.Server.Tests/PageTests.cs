@@ -360,6 +360,24 @@ public class PageTests(Court court) : IClassFixture<Court>
     }
 
     [Fact]
+    public async Task A_text_becomes_pages_where_an_office_program_is_installed_and_says_so_where_not()
+    {
+        var (opened, host, bench, _, seat) = await Open("Texts");
+        await using var __ = bench;
+        await using var ___ = seat;
+        var number = await Bring(host, opened, "notes.txt", Encoding.UTF8.GetBytes("The gauge at the weir, Żółw.\nRead at dawn."));
+        await Made(bench, number);
+        if (!PageMaker.Converts)
+        {
+            PagesOf(bench, number).Flaw.ShouldBe(PageFlaw.NoConverter);
+            return;
+        }
+        (PagesOf(bench, number).Count, PagesOf(bench, number).Flaw).ShouldBe((1, null));
+        Encoding.UTF8.GetString(Open(await (await host.Get(PageAt(opened, number, 1, 0))).Content.ReadAsByteArrayAsync(),
+            PagesOf(bench, number).Opens)).ShouldContain("weir");
+    }
+
+    [Fact]
     public async Task A_paper_of_this_session_becomes_an_exhibit_and_one_of_another_does_not()
     {
         using var host = await court.Host();
@@ -393,6 +411,7 @@ public class PageTests(Court court) : IClassFixture<Court>
         var file = Path.Combine(court.Folder, "in.txt");
         await File.WriteAllTextAsync(file, "the file alone");
         async Task<Ran> Run(params string[] command) => await Sandbox.Run(file, TimeSpan.FromSeconds(2), CancellationToken.None, command);
+        (await Sandbox.Works).ShouldBeTrue();
         Encoding.UTF8.GetString((await Run("cat", "/in")).Output).ShouldBe("the file alone");
         foreach (var secret in new[] { "/etc/passwd", "/root", court.Folder, "/proc/1/environ", "/var" })
         {

@@ -20,9 +20,12 @@ public sealed record ExhibitOpened(Exhibit Exhibit) : Fact
     internal static Sitting Follow(Sitting sitting)
     {
         if (sitting.Shelf.Open is []) return sitting;
-        var spent = sitting.Shelf.Open.Where(exhibit => exhibit.WasShown && !sitting.Shelf.IsShown(exhibit)
-            && sitting.Seats[exhibit.By].ShowsOnce).Select(exhibit => exhibit.By).ToList();
-        if (spent is not []) sitting = sitting.WithEach(spent, seat => seat with { ShowsOnce = false });
+        var spent = sitting.Shelf.Open.Where(exhibit => exhibit.ByLeave && !sitting.Shelf.IsShown(exhibit)).ToList();
+        if (spent is not [])
+            sitting = sitting.WithEach(spent.Select(exhibit => exhibit.By), seat => seat with { ShowsOnce = false }) with
+            {
+                Shelf = sitting.Shelf.WithEach(spent.Select(exhibit => exhibit.Number), exhibit => exhibit with { ByLeave = false })
+            };
         bool May(Exhibit exhibit) => sitting.Forbids(Actor.Of(exhibit.By), Capability.Exhibit) is null;
         var shelf = sitting.Shelf.Without(exhibit => exhibit.Pages is null && !May(exhibit))
             .Hiding(exhibit => exhibit is { Pages: not null, Backed: false } && !May(exhibit)
@@ -47,7 +50,13 @@ public sealed record ExhibitsShown(
 
     internal override Sitting Apply(Sitting sitting, Instant at) => sitting with
     {
-        Shelf = sitting.Shelf.WithEach(To.Except(From), exhibit => exhibit with { WasShown = true, Backed = ByBench }) with { Shown = To }
+        Shelf = sitting.Shelf.WithEach(To.Except(From), exhibit => exhibit with
+        {
+            WasShown = true,
+            Backed = ByBench,
+            ByLeave = !ByBench && sitting.Seats[exhibit.By].ShowsOnce
+        }) with
+        { Shown = To }
     };
 
     internal override ImmutableArray<SeatId> About => [By];
@@ -68,7 +77,7 @@ public sealed record ExhibitsShown(
 
 public sealed record ExhibitClosed(Exhibit Exhibit) : Fact
 {
-    internal override Sitting Apply(Sitting sitting, Instant at) => (Exhibit.WasShown && sitting.Seats[Exhibit.By].ShowsOnce
+    internal override Sitting Apply(Sitting sitting, Instant at) => (sitting.Shelf.Find(Exhibit.Number) is { ByLeave: true }
         ? sitting.With(Exhibit.By, seat => seat with { ShowsOnce = false })
         : sitting) with
     {
@@ -196,6 +205,10 @@ public sealed record WishRefused(ImmutableArray<SeatId> Seats) : Fact
 
 internal static class Shelves
 {
+    /// <summary>Since when somebody has been asking; null, too, for whoever may show something by now, by whatever way.</summary>
+    public static Instant? StillWantsToShow(this Sitting sitting, Seat seat) =>
+        seat.WantsToShow is not null && sitting.Forbids(Actor.Of(seat.Id), Capability.Exhibit) is null ? null : seat.WantsToShow;
+
     public static Sitting WithPages(this Sitting sitting, int exhibit, Func<Pages, Pages> change) =>
         sitting.Shelf.Find(exhibit) is { Pages: { } pages } found
             ? sitting with { Shelf = sitting.Shelf.With(found with { Pages = change(pages) }) }

@@ -58,7 +58,7 @@ public sealed record BenchNote(
         Talked: (long)seat.TalkTime.TotalMilliseconds,
         HadFloor: (long)seat.FloorTime.TotalMilliseconds,
         LooksLike: seat.LooksLike,
-        WantsToShow: seat.WantsToShow,
+        WantsToShow: sitting.StillWantsToShow(seat),
         ShowsOnce: seat.ShowsOnce);
 }
 
@@ -87,7 +87,7 @@ public sealed record MeRow(
         Consents: seat.Consents,
         Hand: seat.HandSince,
         State: seat.State,
-        WantsToShow: seat.WantsToShow,
+        WantsToShow: sitting.StillWantsToShow(seat),
         May: [.. Powers.Of(sitting, seat.Id)],
         Exhibits: ExhibitRow.OwnOf(sitting, seat));
 }

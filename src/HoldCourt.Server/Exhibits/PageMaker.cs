@@ -42,7 +42,7 @@ internal static partial class PageMaker
     /// <exception cref="PageException">It is broken, locked, or too large.</exception>
     public static async Task<Bound> Look(string pdf, CancellationToken cancel)
     {
-        if (!Sandbox.Has("pdfinfo")) throw new PageException(PageFlaw.NoConverter);
+        if (!Sandbox.Has("pdfinfo") || !await Sandbox.Works) throw new PageException(PageFlaw.NoConverter);
         var ran = await Sandbox.Run(pdf, _look, cancel, "pdfinfo", "/in");
         if (ran.TooLong) throw new PageException(PageFlaw.TookTooLong);
         if (ran.Exit != 0)
@@ -231,7 +231,7 @@ internal static partial class PageMaker
     /// <exception cref="PageException">There is no such program, or it cannot.</exception>
     public static async Task<string> Convert(string path, string ending, string folder, CancellationToken cancel)
     {
-        if (!Converts) throw new PageException(PageFlaw.NoConverter);
+        if (!Converts || !await Sandbox.Works) throw new PageException(PageFlaw.NoConverter);
         var work = Directory.CreateTempSubdirectory("hold-court-pages-");
         try
         {

@@ -148,7 +148,6 @@ internal sealed partial class PageStore(KeptFiles files, IGrainFactory grains, I
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
-        Forget();
         await foreach (var (sitting, file, secret) in _brought.Reader.ReadAllAsync(stoppingToken))
             try
             {
@@ -212,14 +211,17 @@ internal sealed partial class PageStore(KeptFiles files, IGrainFactory grains, I
         }
     }
 
-    /// <summary>Pages nobody looked at for days are made anew when somebody does.</summary>
-    private void Forget()
+    /// <summary>Pages nobody looked at for days are made anew when somebody does; those of files that have gone go, too.</summary>
+    public void Forget()
     {
         if (!Directory.Exists(_folder)) return;
         foreach (var folder in Directory.EnumerateDirectories(_folder))
-            if (Directory.GetLastWriteTimeUtc(folder) < DateTime.UtcNow - _untilForgotten
-                && !File.Exists(Path.Combine(folder, "source.pdf")))
+        {
+            var isGone = !Guid.TryParse(Path.GetFileName(folder), out var file) || !File.Exists(files.PathOf(file));
+            if (isGone || (Directory.GetLastWriteTimeUtc(folder) < DateTime.UtcNow - _untilForgotten
+                && !File.Exists(Path.Combine(folder, "source.pdf"))))
                 Directory.Delete(folder, recursive: true);
+        }
     }
 
     public override void Dispose()

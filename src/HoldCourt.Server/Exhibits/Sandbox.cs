@@ -21,6 +21,19 @@ internal static class Sandbox
     public static bool IsThere { get; } = new[] { "bwrap", "prlimit", "timeout", "nice" }
         .All(program => File.Exists($"/usr/bin/{program}"));
 
+    /// <summary>
+    /// Whether it can be used here: containers and services may be kept from making one. Asked once, since that does not change.
+    /// </summary>
+    public static Task<bool> Works => _works.Value;
+
+    private static readonly Lazy<Task<bool>> _works = new(async () =>
+    {
+        if (!IsThere) return false;
+        var empty = System.IO.Path.GetTempFileName();
+        try { return (await Run(empty, TimeSpan.FromSeconds(10), CancellationToken.None, "true")).Exit == 0; }
+        finally { File.Delete(empty); }
+    });
+
     public static bool Has(string program) => IsThere && File.Exists($"/usr/bin/{program}");
 
     /// <param name="input">Stands as /in for the program.</param>
@@ -39,7 +52,10 @@ internal static class Sandbox
             "--ro-bind", "/etc/fonts", "/etc/fonts", "--ro-bind-try", "/etc/libreoffice", "/etc/libreoffice",
             "--ro-bind-try", "/var/cache/fontconfig", "/var/cache/fontconfig", "--ro-bind", input, "/in",
             .. folder is null ? Array.Empty<string>() : ["--bind", folder, "/out"],
-            "--tmpfs", "/tmp", "--proc", "/proc", "--dev", "/dev", "--clearenv", "--setenv", "PATH", "/usr/bin", "--setenv", "HOME", "/tmp",
+            "--tmpfs", "/tmp",
+            // The office program does not work without it; others go without, since some machines let nobody make one.
+            .. command is ["soffice", ..] ? ["--proc", "/proc"] : Array.Empty<string>(),
+            "--dev", "/dev", "--clearenv", "--setenv", "PATH", "/usr/bin", "--setenv", "HOME", "/tmp",
             .. command
         ];
         using var process = new Process();

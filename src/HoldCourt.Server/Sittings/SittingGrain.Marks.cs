@@ -180,6 +180,12 @@ internal sealed partial class SittingGrain
                 await broadcast.TellStrokes(Id, _shown, exhibit, [.. together], _connections);
     }
 
+    /// <summary>Marks of what is not on the shelf any more stay on the disk alone.</summary>
+    private void LetGoOfMarks()
+    {
+        foreach (var closed in _layers.Keys.Where(exhibit => _shown.Shelf.Find(exhibit) is null).ToList()) _layers.Remove(closed);
+    }
+
     private async Task<LayerInUse> LayerOf(int exhibit)
     {
         if (_layers.TryGetValue(exhibit, out var there)) return there;

@@ -334,6 +334,7 @@ internal sealed partial class SittingGrain(
         KeepSnapshot(after, digest);
         running.Follow(Id, after);
         if (StageChange.Of(before, after) is { } change) relay.Follow(Id, change);
+        if (!ReferenceEquals(before.Shelf, after.Shelf)) LetGoOfMarks();
         await broadcast.Tell(Id, before, after, news, _connections, NewestEntries, _sent);
         await TellMessages(before, after, news);
         if (after.Docket.HasSlots

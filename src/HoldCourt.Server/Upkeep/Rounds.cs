@@ -40,7 +40,7 @@ public sealed class BackupOptions
 internal sealed partial class Rounds(
     IDbContextFactory<CourtDb> databases, Eraser eraser, IGrainFactory grains,
     IOptions<RetentionOptions> retention, IOptions<BackupOptions> backup, IConfiguration configuration, Preparation preparation,
-    TimeProvider time, KeptFiles files,
+    TimeProvider time, KeptFiles files, PageStore pages,
     ILogger<Rounds> log) : BackgroundService
 {
     private const string Prefix = "hold-court-";
@@ -106,6 +106,7 @@ internal sealed partial class Rounds(
         if (Before(options.SittingsDays) is { } sittings)
             await db.Sittings.Where(sitting => sitting.AdjournedAt < sittings).ExecuteDeleteAsync(cancel);
         await files.Tidy();
+        pages.Forget();
         if (Before(options.PapersDays) is { } papers) await db.Papers.Where(paper => paper.AddedAt < papers).ExecuteDeleteAsync(cancel);
         if (Before(options.MessagesDays) is { } messages)
             await db.Outbox.Where(message => message.At < messages && message.State != MailState.Waiting).ExecuteDeleteAsync(cancel);

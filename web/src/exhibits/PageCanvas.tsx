@@ -121,8 +121,9 @@ export function PageText({ exhibit, page }: { exhibit: ExhibitRow; page: number 
   }, [there, page, opens, exhibit.pages?.file])
   if (!there) return null
   return (
-    <div className="sr-only" aria-live="polite" data-page-text={held?.page === page ? page : undefined}>
-      <p>{t('exhibits.pageOf', { page, of: exhibit.pages?.count })}</p>
+    <div className="sr-only" data-page-text={held?.page === page ? page : undefined}>
+      {/* That it was turned is told at once; what stands on it is read by whoever goes there. */}
+      <p aria-live="polite">{t('exhibits.pageOf', { page, of: exhibit.pages?.count })}</p>
       {held?.page === page && held.lines.map((line, at) => <p key={at}>{line}</p>)}
     </div>
   )
