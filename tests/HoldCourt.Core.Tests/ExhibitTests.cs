@@ -202,6 +202,12 @@ public class ExhibitTests
         Does(House.Host, new TakeBack());
         Does(House.Host, new TakeBack());
         Shelf.Shown.ShouldBe([map + 1]);
+        // Somebody else who may show something calls it the same: that is not what the item means.
+        Does(House.Host, new Except([_nia], Order.Exhibit, true));
+        Brings(_nia, "false map", 3);
+        Does(House.Host, new NextItem());
+        Shelf.Shown.ShouldBe([map]);
+        Does(House.Host, new TakeBack());
         // Brought for an item, it is shown as soon as its pages are there, if whoever brought it still leads.
         void Brought(string file) => _house.Do(Actor.Of(_teodor), new BringFile(ExhibitKind.Document, file, file, "c2VjcmV0", Shows: true));
         Brought("one");

@@ -63,8 +63,9 @@ public sealed record Shelf(ImmutableArray<Exhibit> Open, ImmutableArray<int> Sho
     /// <summary>The screen that somebody has open; null when there is none.</summary>
     public Exhibit? ScreenOf(SeatId seat) => Open.FirstOrDefault(exhibit => exhibit.Kind == ExhibitKind.Screen && exhibit.By == seat);
 
-    /// <summary>The newest of that title, which may have the ending of a file's name.</summary>
-    public Exhibit? Titled(string title) => Open.LastOrDefault(exhibit => exhibit.Pages is not null && exhibit.Title.Length > 0
+    /// <summary>The newest of that title, which may have the ending of a file's name, of those that may be meant.</summary>
+    internal Exhibit? Titled(string title, Predicate<Exhibit> isMeant) => Open.LastOrDefault(exhibit => exhibit.Pages is not null
+        && exhibit.Title.Length > 0 && isMeant(exhibit)
         && (exhibit.Title.Equals(title, StringComparison.OrdinalIgnoreCase)
             || exhibit.Title.Equals(Path.GetFileNameWithoutExtension(title), StringComparison.OrdinalIgnoreCase)));
 

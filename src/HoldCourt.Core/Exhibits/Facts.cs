@@ -43,7 +43,7 @@ public sealed record ExhibitsShown(
     ImmutableArray<int> From, ImmutableArray<int> To, int Exhibit, SeatId By, string Title, bool ByBench = false) : Fact
 {
     /// <summary>What the bench shows by its title; null when it is not on the shelf, has no pages, or is what all see.</summary>
-    internal static ExhibitsShown? Towards(Sitting sitting, string title) => sitting.Shelf.Titled(title) is { Pages.AreThere: true } exhibit
+    internal static ExhibitsShown? Towards(Sitting sitting, string title) => sitting.Named(title) is { Pages.AreThere: true } exhibit
         && !sitting.Shelf.Shown.SequenceEqual([exhibit.Number])
             ? new ExhibitsShown(sitting.Shelf.Shown, [exhibit.Number], exhibit.Number, exhibit.By, exhibit.Title, ByBench: true)
             : null;
@@ -203,21 +203,29 @@ public sealed record WishRefused(ImmutableArray<SeatId> Seats) : Fact
     internal override Topic Topic => Topic.Exhibits;
 }
 
-internal static class Shelves
+/// <summary>What is asked of a sitting about its exhibits.</summary>
+public static class Shelves
 {
+    /// <summary>
+    /// What an item of the run sheet means by a title: something that a presenter or the bench has brought. Whoever else may show
+    /// something could give it any title.
+    /// </summary>
+    public static Exhibit? Named(this Sitting sitting, string title) =>
+        sitting.Shelf.Titled(title, exhibit => Powers.PresentsOrLeads(sitting.Seats[exhibit.By]));
+
     /// <summary>Since when somebody has been asking; null, too, for whoever may show something by now, by whatever way.</summary>
-    public static Instant? StillWantsToShow(this Sitting sitting, Seat seat) =>
+    internal static Instant? StillWantsToShow(this Sitting sitting, Seat seat) =>
         seat.WantsToShow is not null && sitting.Forbids(Actor.Of(seat.Id), Capability.Exhibit) is null ? null : seat.WantsToShow;
 
-    public static Sitting WithPages(this Sitting sitting, int exhibit, Func<Pages, Pages> change) =>
+    internal static Sitting WithPages(this Sitting sitting, int exhibit, Func<Pages, Pages> change) =>
         sitting.Shelf.Find(exhibit) is { Pages: { } pages } found
             ? sitting with { Shelf = sitting.Shelf.With(found with { Pages = change(pages) }) }
             : sitting;
 
     /// <summary>As it is called in a sentence: its letter, and its title where it has one.</summary>
-    public static string NameOf(int number, string title) => $"{Exhibit.LetterOf(number)} {title}".TrimEnd();
+    internal static string NameOf(int number, string title) => $"{Exhibit.LetterOf(number)} {title}".TrimEnd();
 
     /// <summary>What is open and not shown is known to whoever brought it, and to the bench.</summary>
-    public static bool KnowsOf(this Sitting sitting, Actor by, Exhibit exhibit) => by.Seat is not { } seat || exhibit.By == seat
+    internal static bool KnowsOf(this Sitting sitting, Actor by, Exhibit exhibit) => by.Seat is not { } seat || exhibit.By == seat
         || (sitting.Seats.TryGet(seat, out var viewer) && sitting.MayKnow(viewer, new Matter.OfExhibit(exhibit)));
 }

@@ -27,7 +27,7 @@ public sealed record PagesRow(
         StandIns: pages.StandIns);
 }
 
-/// <param name="ByName">Who brought it.</param>
+/// <param name="ByName">Who brought it; empty when it may not be known who that is, as when they have gone.</param>
 /// <param name="Shown">All see it.</param>
 /// <param name="Pages">Null for a screen.</param>
 public sealed record ExhibitRow(
@@ -35,13 +35,14 @@ public sealed record ExhibitRow(
     PagesRow? Pages)
 {
     /// <param name="all">Its reader may look at all pages.</param>
-    internal static ExhibitRow Of(Sitting sitting, Exhibit exhibit, bool all) => new(
+    /// <param name="named">Its reader may know who brought it.</param>
+    internal static ExhibitRow Of(Sitting sitting, Exhibit exhibit, bool all, bool named) => new(
         Number: exhibit.Number,
         Letter: exhibit.Letter,
         Kind: exhibit.Kind,
         Title: exhibit.Title,
         By: exhibit.By,
-        ByName: sitting.Seats[exhibit.By].Name,
+        ByName: named ? sitting.Seats[exhibit.By].Name : "",
         Since: exhibit.Since,
         Held: exhibit.Held,
         Shown: sitting.Shelf.IsShown(exhibit),
@@ -52,7 +53,8 @@ public sealed record ExhibitRow(
         ? []
         : [.. sitting.Shelf.Open.Where(exhibit => sitting.MayKnow(seat, new Matter.OfExhibit(exhibit))
                 && (exhibit.By == seat.Id || (exhibit.Pages is not null && sitting.HolderOf(exhibit) == seat.Id)))
-            .Select(exhibit => Of(sitting, exhibit, sitting.MayKnow(seat, new Matter.AllPages(exhibit))))];
+            .Select(exhibit => Of(sitting, exhibit, sitting.MayKnow(seat, new Matter.AllPages(exhibit)),
+                sitting.MayKnow(seat, new Matter.Person(sitting.Seats[exhibit.By]))))];
 }
 
 /// <param name="Exhibits">Those that may be known: the shown ones, as they stand in the picture, then the others.</param>
@@ -62,7 +64,8 @@ public sealed record ShelfFacet(ImmutableArray<ExhibitRow> Exhibits)
     [
         .. sitting.Shelf.Open.Where(exhibit => sitting.MayKnow(from, new Matter.OfExhibit(exhibit)))
             .OrderBy(exhibit => sitting.Shelf.Shown.IndexOf(exhibit.Number) is var at and >= 0 ? at : Shelf.MostShown)
-            .Select(exhibit => ExhibitRow.Of(sitting, exhibit, sitting.MayKnow(from, new Matter.AllPages(exhibit))))
+            .Select(exhibit => ExhibitRow.Of(sitting, exhibit, sitting.MayKnow(from, new Matter.AllPages(exhibit)),
+                sitting.MayKnow(from, new Matter.Person(sitting.Seats[exhibit.By]))))
     ]);
 
     public bool Equals(ShelfFacet? other) => other is not null && Exhibits.SequenceEqual(other.Exhibits);

@@ -32,7 +32,7 @@ internal sealed partial class SittingGrain
     /// <summary>An item has begun that shows something which is not on the shelf: a paper of that name is brought.</summary>
     private async Task BringItems(SeatId by)
     {
-        if (_sitting.RunSheet.Now is not { Shows: { Length: > 0 } title } || _sitting.Shelf.Titled(title) is not null) return;
+        if (_sitting.RunSheet.Now is not { Shows: { Length: > 0 } title } || _sitting.Named(title) is not null) return;
         try { await bringing.Shown(Id, _sitting.Seats[by].Person, by, title); }
         catch (Exception e) { LogNotBrought(e, Id); }
     }
