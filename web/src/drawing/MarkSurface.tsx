@@ -5,7 +5,7 @@ import { matrix, unitsAt, type Size, type Standing } from '../exhibits/look'
 import { markWish, sendStroke } from '../live/connection'
 import { useLive } from '../live/store'
 import { units, writeLine, type Points } from './line'
-import { drawnOf, font, frameOf, isOn, letters, paintMark, type Drawn } from './paint'
+import { drawnOf, font, frameOf, isOn, paintMark, type Drawn } from './paint'
 import { keptFor, strokes, useLayers, watchStrokes, type Stroke } from './store'
 import { useTools, widths } from './tools'
 
@@ -56,7 +56,7 @@ export function MarkSurface({ exhibit, page, stand, place, size, draws, self, ke
   useLayoutEffect(() => {
     now.current = { onPage, stand, size }
   })
-  useBaking(base, onPage, stand, size, place, ratio, own)
+  useBaking(base, onPage, stand, size, place, ratio)
   const repaint = useLivePainting(live, own, exhibit, page, now, ratio)
 
   const at = (event: { clientX: number; clientY: number }): [number, number] => {
@@ -311,7 +311,6 @@ function useBaking(
   size: Size,
   place: Size,
   ratio: number,
-  own: React.RefObject<Own | null>,
 ) {
   const baked = useRef<{ key: string; marks: readonly Mark[] }>({ key: '', marks: [] })
   useLayoutEffect(() => {
@@ -350,7 +349,7 @@ function useBaking(
     }
     bake()
     return () => cancelAnimationFrame(timer)
-  }, [canvas, onPage, stand, size, place, ratio, own])
+  }, [canvas, onPage, stand, size, place, ratio])
 }
 
 /** Paints what is being drawn, here and by others, and the pointers, for as long as there is anything. */
@@ -439,5 +438,3 @@ function paintPointer(context: CanvasRenderingContext2D, stroke: Stroke, moment:
   context.fillText(name, x + size * 1.6, y)
   context.globalAlpha = 1
 }
-
-export { letters }
