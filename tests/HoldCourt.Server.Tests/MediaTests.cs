@@ -116,9 +116,9 @@ public class MediaTests(Court court) : IClassFixture<Court>
         await room.GuestMedia.Say(JsonSerializer.Serialize<FromBrowser>(new AskForKey(room.GuestMedia.Own.Full), CoreJson.Options));
         for (var n = 0; n < 5; n++)
             await room.HostMedia.Say(JsonSerializer.Serialize<FromBrowser>(new AskForKey(room.GuestMedia.Own.Full), CoreJson.Options));
-        await Eventually.Holds(() => Asked(room.GuestMedia.Own.Full) == 2);
-        await Task.Delay(200);
-        Asked(room.GuestMedia.Own.Full).ShouldBe(2, "asked often within a short while, it is passed on once");
+        await Eventually.Holds(() => Asked(room.GuestMedia.Own.Full) == 3);
+        await Task.Delay(600);
+        Asked(room.GuestMedia.Own.Full).ShouldBe(3, "asked often within a short while: at once, and once more for the others");
         Asked(room.GuestMedia.Own.Thumb).ShouldBe(0, "nobody is shown that layer");
     }
 

@@ -22,7 +22,8 @@ public sealed class StageTests : IDisposable
         public IReadOnlyList<int> Needed { get; private set; } = [];
         public void Numbered(IReadOnlyList<int> tracks) => Numbers = tracks;
         public void Wanted(IReadOnlyList<int> tracks) => Needed = tracks;
-        public void NeedKey(ushort track) { }
+        public int Asked;
+        public void NeedKey(ushort track) => Interlocked.Increment(ref Asked);
     }
 
     /// <summary>Keeps what it gets, as something that writes it down would.</summary>
@@ -93,6 +94,24 @@ public sealed class StageTests : IDisposable
         browser.Needed.ShouldBeEmpty();
         _stage.Follow(new StageChange(IsOver: true, null, []));
         tap.HasEnded.ShouldBeTrue();
+    }
+
+    [Fact]
+    public async Task Whoever_comes_just_after_a_whole_picture_was_sent_has_one_asked_for_too()
+    {
+        var shown = new ScreenRow(Shown: true, Held: false);
+        _stage.Follow(new StageChange(false, null, [Inside(1, screen: shown), Inside(2), Inside(3)]));
+        var (sender, browser) = Comes(1, _voice, _camera, _screen);
+        foreach (var seat in new[] { 2, 3 })
+        {
+            var tap = new Tap(new SeatId(seat));
+            _stage.Add(tap);
+            _stage.Show(tap, [new Wish(new SeatId(1), 700, Wish.Screen)]);
+            // What stands still is sent once.
+            if (seat == 2) Sends(sender, browser.Numbers[2], Service.Screen, 1);
+        }
+        browser.Asked.ShouldBe(1);
+        await Eventually.Holds(() => browser.Asked == 2);
     }
 
     [Fact]

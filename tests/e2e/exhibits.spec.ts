@@ -25,8 +25,8 @@ const screenOfOneColour = () => {
     Object.assign(window, { asked: ((window as unknown as { asked?: number }).asked ?? 0) + 1 })
     const stream = canvas.captureStream(15)
     Object.assign(window, { screenTrack: stream.getVideoTracks()[0] })
-    // A capture begins with what stands there.
-    setTimeout(() => paint(last), 100)
+    // A capture begins with what stands there, however long the one who asked takes to look.
+    for (const after of [100, 600, 1500]) setTimeout(() => paint(last), after)
     return Promise.resolve(stream)
   }
   Object.assign(window, { paint })

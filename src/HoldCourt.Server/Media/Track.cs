@@ -13,7 +13,9 @@ internal sealed class Track(ushort id, SeatId owner, TrackDescription what, IPub
     private readonly Lock _keptGate = new();
     private ImmutableList<(byte[] Frame, bool IsKey)> _kept = [];
     private int _keptBytes;
+    private readonly Lock _askGate = new();
     private long _askedAt;
+    private ITimer? _asksAgain;
 
     public ushort Id => id;
     public SeatId Owner => owner;
@@ -44,12 +46,33 @@ internal sealed class Track(ushort id, SeatId owner, TrackDescription what, IPub
         lock (_keptGate) (_kept, _keptBytes) = ([], 0);
     }
 
-    /// <summary>Asks the sender for a key frame, at most once in 400 ms however many ask.</summary>
+    /// <summary>Asks the sender for a key frame, at most once in 400 ms however many ask. Who asks sooner is not
+    /// forgotten: what was sent on the first asking may have gone by before they were there.</summary>
     public void AskForKey()
     {
-        var now = time.GetTimestamp();
-        if (_askedAt != 0 && time.GetElapsedTime(_askedAt, now) < _leastBetweenKeys) return;
-        _askedAt = now;
+        lock (_askGate)
+        {
+            if (_asksAgain is not null) return;
+            var now = time.GetTimestamp();
+            var since = _askedAt == 0 ? _leastBetweenKeys : time.GetElapsedTime(_askedAt, now);
+            if (since < _leastBetweenKeys)
+            {
+                _asksAgain = time.CreateTimer(_ => AskAgain(), null, _leastBetweenKeys - since, Timeout.InfiniteTimeSpan);
+                return;
+            }
+            _askedAt = now;
+        }
         publisher.NeedKey(id);
+    }
+
+    private void AskAgain()
+    {
+        lock (_askGate)
+        {
+            _asksAgain?.Dispose();
+            _asksAgain = null;
+            _askedAt = time.GetTimestamp();
+        }
+        if (Receivers is not []) publisher.NeedKey(id);
     }
 }

@@ -6,6 +6,8 @@ import { readFrames, type Frame } from './wire'
 
 const audioConfig = { codec: 'opus', sampleRate: 48_000, numberOfChannels: 1 } as const
 const mostWaitingInDecoder = 15
+/** So long, in milliseconds, a whole picture is waited for before it is asked for again. */
+const asksAgainAfter = 1000
 
 type Introduced = Extract<ToBrowser, { type: 'introduced' }>
 
@@ -43,6 +45,7 @@ abstract class Player {
 class PicturePlayer extends Player {
   private decoder: VideoDecoder | null = null
   private needsKey = true
+  private askedAt = performance.now()
   private readonly track: number
   private readonly codec: string
   readonly source: string
@@ -62,7 +65,7 @@ class PicturePlayer extends Player {
   take(frame: Frame) {
     if (frame.sequence !== this.sequence + 1 && !frame.key && !this.needsKey) this.askForKey()
     this.sequence = frame.sequence
-    if (this.needsKey && !frame.key) return
+    if (this.needsKey && !frame.key) return this.askAgain()
     if (!this.decoder || this.decoder.state !== 'configured') {
       if (!frame.key) return
       this.decoder = new VideoDecoder({
@@ -86,7 +89,13 @@ class PicturePlayer extends Player {
 
   private askForKey() {
     this.needsKey = true
+    this.askedAt = performance.now()
     way.askForKey(this.track)
+  }
+
+  /** What was asked for may have been lost on its way. */
+  private askAgain() {
+    if (performance.now() - this.askedAt > asksAgainAfter) this.askForKey()
   }
 }
 

@@ -12,6 +12,9 @@ const mostWaitingInEncoder = 2
 /** A window that is being resized settles for so long before the encoder follows, in milliseconds. */
 const settles = 200
 
+/** So long after a failure, in milliseconds, it is tried again. */
+const failedRestsFor = 1000
+
 const vp9 = 'vp09.00.40.08'
 
 /** @param smooth movement rather than detail, as for a film */
@@ -138,13 +141,22 @@ export class ScreenSender {
     const now = performance.now()
     const [width, height] = [even(frame.displayWidth), even(frame.displayHeight)]
     const isSame = width === this.size.width && height === this.size.height
-    if (this.encoder?.state === 'configured' && (isSame || now - this.size.since < settles)) return this.encoder
+    if (this.encoder?.state === 'configured' && (isSame || now - this.size.since < settles)) {
+      if (!isSame) this.restLater(settles)
+      return this.encoder
+    }
     this.close()
     this.size = { width, height, since: now }
-    this.encoder = new VideoEncoder({ output: (chunk) => this.put(chunk), error: () => this.close() })
+    this.encoder = new VideoEncoder({ output: (chunk) => this.put(chunk), error: () => this.failed() })
     this.encoder.configure(configOf(this.codec, width, height, this.smooth))
     this.needsKey = true
     return this.encoder
+  }
+
+  /** What stands there is coded again by a new encoder. */
+  private failed() {
+    this.close()
+    if (!this.held) this.restLater(failedRestsFor)
   }
 
   private close() {
