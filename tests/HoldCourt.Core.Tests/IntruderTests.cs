@@ -217,5 +217,9 @@ public class IntruderTests
     private static bool IsHidden(Sitting sitting, Seat seat, Seat other) =>
         !seat.IsSeated || !other.IsSeated
         || (other.Role == Role.Attendee && sitting.Turn?.Seat != other.Id && !sitting.Picture.Front.Contains(other.Id)
-            && !SeesPeople(sitting, seat));
+            && !Shows(sitting, other) && !SeesPeople(sitting, seat));
+
+    /// <summary>Whoever shows something to all, or turns its pages, is there for all as whoever speaks is.</summary>
+    private static bool Shows(Sitting sitting, Seat seat) => sitting.Shelf.Shown.Any(number => sitting.Shelf.Open.Any(one =>
+        one.Number == number && (one.By == seat.Id || one.Pages?.Holder == seat.Id)));
 }
