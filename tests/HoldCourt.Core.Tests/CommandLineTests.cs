@@ -18,6 +18,7 @@ public class CommandLineTests
         _house.Do(House.Host, new OpenScreen("Reach map"));
         _house.Do(House.Host, new OpenSheet("Numbers"));
         _house.Do(House.Host, new ShowExhibit(2));
+        _house.Do(House.Host, new GiveFile("a file", "Budget.pdf", 2_000, FileSort.Document)).Refusal.ShouldBeNull();
         _waiting = _house.Arrives("Jun Takeda");
     }
 
@@ -36,6 +37,7 @@ public class CommandLineTests
         ("{number}", _) => "1",
         ("{item}", _) => "questions",
         ("{exhibit}", _) => "a",
+        ("{handout}", _) => "budget",
         ("{preset}", _) => "hearing",
         ("{text}", _) => "Words of one’s own",
         ("{role}", "en") => "presenter",

@@ -158,7 +158,7 @@ public class IntruderTests
     /// <summary>Lines as somebody types them who wants to be told names.</summary>
     private static readonly string[] _lines =
         ["", "m", "mute ", "mute w", "floor to ", "floor to l", "admit ", "admit w", "decline l", "item s", "item ", "go to item ",
-        "remove ", "give ", "write to ", "rename w", "hand over to "];
+        "remove ", "give ", "write to ", "rename w", "hand over to ", "take s", "keep file ", "hand out no longer "];
 
     private static readonly Command[] _wishes =
         [new Admit([new(1), new(2), new(3), new(4), new(5)]), new AdmitSure(), new MuteAll(true), new NextItem(), new Next(),
@@ -172,6 +172,7 @@ public class IntruderTests
         foreach (var seat in house.Sitting.Seats) house.Do(seat.Id, new TurnCamera(true));
         foreach (var step in steps) house.Do(By(step), step.Command);
         var sitting = house.Sitting;
+        FilesAreKnownToGiverAndReceivers(house);
         foreach (var seat in sitting.Seats.Where(seat => !(seat.IsSeated && seat.Role >= Role.Deputy)))
         {
             var answers = string.Concat(
@@ -183,7 +184,8 @@ public class IntruderTests
                     .Select(message => Json(MessageRow.Of(sitting, message, seat)))));
             var hidden = sitting.Seats.Where(other => other.Id != seat.Id && IsHidden(sitting, seat, other)).ToList();
             var known = sitting.Seats.Except(hidden).Select(other => other.Name).ToHashSet();
-            foreach (var other in hidden.Where(other => !known.Contains(other.Name) && !WroteTo(sitting, other, seat)))
+            foreach (var other in hidden.Where(other => !known.Contains(other.Name) && !WroteTo(sitting, other, seat)
+                && !sitting.Handouts.Out.Any(handout => handout.By == seat.Id && handout.To == other.Id)))
                 answers.ShouldNotContain(other.Name, Case.Sensitive, $"{seat.Name} ({seat.Role}, {seat.Place})");
             answers.ShouldNotContain("secretitem");
             answers.ShouldNotContain("secretnote");
@@ -199,6 +201,23 @@ public class IntruderTests
                 seat.IsSeated.ShouldBeTrue("nobody outside sees anybody");
                 IsHidden(sitting, seat, sitting.Seats[shown]).ShouldBeFalse($"{seat.Name} sees {sitting.Seats[shown].Name}");
             }
+        }
+    }
+
+    /// <summary>By what was written when it was given: the bench, too, knows nothing of what goes between two people.</summary>
+    private static void FilesAreKnownToGiverAndReceivers(House house)
+    {
+        var given = house.Entries.Select(entry => entry.Fact).OfType<HandedOut>().Select(fact => fact.Handout).ToList();
+        foreach (var seat in house.Sitting.Seats)
+        {
+            var answers = Json(MeRow.Of(house.Sitting, seat)) + string.Concat(_lines[^3..].Select(line =>
+                Json(Reader.Read(new Scope(house.Sitting, seat.Id, new Instant(1_770_000_900_000), []), line).Completions)));
+            foreach (var name in given.Select(handout => handout.Name).Distinct())
+                if (!seat.IsSeated || given.TrueForAll(handout =>
+                    handout.Name != name || (handout.By != seat.Id && handout.To is { } to && to != seat.Id)))
+                    answers.ShouldNotContain(name, Case.Sensitive, $"{seat.Name} ({seat.Role}, {seat.Place})");
+            foreach (var gone in given.Where(handout => house.Sitting.Seats[handout.By].Exit is Exit.Removed or Exit.RemovedForGood))
+                house.Sitting.Handouts.Out.ShouldNotContain(handout => handout.By == gone.By, "files of somebody removed");
         }
     }
 

@@ -99,6 +99,12 @@ public class PropertyTests
             (2, _coin.Select(on => (Command)new AskToShow(on))),
             (2, _seats.Zip(_coin, (seats, may) => (Command)new LetShowOnce(seats, may))),
             (2, _coin.Select(on => (Command)new HoldScreen(on))),
+            (3, Gen.Choose(1, 4).Select(handout => (Command)new TakeFile(handout))),
+            (1, Gen.Choose(1, 4).Select(handout => (Command)new RefuseFile(handout))),
+            (1, Gen.Choose(1, 4).Select(handout => (Command)new EndHandout(handout))),
+            (1, Gen.Choose(1, 4).Select(handout => (Command)new KeepHandout(handout))),
+            (1, Gen.Choose(1, 4).Select(exhibit => (Command)new KeepExhibit(exhibit))),
+            (1, _coin.Zip(_coin, (pictures, others) => (Command)new SetHandoutRules(new HandoutRules(1, true, pictures, others)))),
             (1, _coin.Select(ends => (Command)new CallRecess("", 1, ends))),
             (2, Gen.Constant((Command)new Resume())),
             (1, Gen.Choose(1, 9).Select(minutes => (Command)new Extend(minutes))),
@@ -118,6 +124,9 @@ public class PropertyTests
             (1, _seat.Select(seat => new Step(0, new Reconnect(seat)))),
             (2, _seat.Zip(Gen.Choose(1, 4), (seat, n) =>
                 new Step(seat.Number, new BringFile(ExhibitKind.Document, "secretfile", $"file{n}", "c2VjcmV0")))),
+            (3, _seat.Zip(_seat, (by, to) => (by, to)).Zip(Any<FileSort>(), (pair, sort) => new Step(pair.by.Number, new GiveFile(
+                $"given{pair.to.Number}", pair.to.Number > 5 ? "secrethandout" : $"secretfor{pair.to.Number}",
+                pair.by.Number * 300_000L, sort, pair.to.Number > 5 ? null : pair.to)))),
             (3, Gen.Choose(1, 4).Zip(Gen.Choose(0, 3), (n, count) =>
                 new Step(0, new NotePages($"file{n}", count, count == 0 ? PageFlaw.Broken : null)))),
             (1, Gen.Elements<Command>(new EndTurn(), new EndRecess(), new Succeed()).Select(command => new Step(0, command))),
@@ -174,6 +183,20 @@ public class PropertyTests
         if (fact is ScreenHeld { By: var holder }) holder.ShouldBe(by.Id);
         if (fact is ExhibitOpened || (fact is ExhibitsShown showing && showing.To.Except(showing.From).Any()))
             WasWithinTheOrders(before, by, Order.Exhibit);
+        if (fact is HandedOut { Handout: var given })
+        {
+            given.By.ShouldBe(by.Id);
+            WasWithinTheOrders(before, by, Order.HandOut);
+            given.Size.ShouldBeLessThanOrEqualTo(before.Handouts.Rules.LargestMegabytes * 1_000_000L);
+            (given.Sort switch
+            {
+                FileSort.Document => before.Handouts.Rules.Documents,
+                FileSort.Picture => before.Handouts.Rules.Pictures,
+                _ => before.Handouts.Rules.Others
+            }).ShouldBeTrue($"{given.Sort} was handed out");
+        }
+        if (fact is FileTaken { Seat: var taker }) taker.ShouldBe(by.Id);
+        if (fact is HandoutKept { Name: var name }) name.ShouldBe("secrethandout", "what is for one person is not kept for all");
         // Pages are turned by one person alone: to whom it was handed, or else who brought it; by the bench when neither is here.
         if ((fact switch { PageTurned one => one.Exhibit, PageLookedAt one => one.Exhibit, SheetGrew one => one.Exhibit, _ => 0 })
             is > 0 and var paged)
@@ -189,6 +212,7 @@ public class PropertyTests
         var personal = fact is PageTurned or PageLookedAt or SheetGrew or WishedToShow
             || (fact is PagingHanded handed
                 && (handed.By == by.Id || (before.Shelf.Find(handed.Exhibit)!.Pages!.Holder ?? handed.By) == by.Id))
+            || fact is HandedOut or FileTaken || (fact is HandoutEnded { Handout.By: var giver } && giver == by.Id)
             || (fact is FreeLookSet { By: var opened } && opened == by.Id)
             || (fact is ExhibitsShown { By: var bringing } seen && seen.To.Contains(seen.Exhibit) && bringing == by.Id)
             || fact is ExhibitOpened or ScreenHeld or UnmuteAnswered or HandRaised or StateSet or Written or MessageEdited
@@ -318,8 +342,10 @@ public class PropertyTests
         json.ShouldNotContain("guest:key");
         json.ShouldNotContain("account:");
         json.ShouldNotContain("betweentwo");
+        json.ShouldNotContain("secretfor");
         if (viewer == Viewer.Bench) return;
         json.ShouldNotContain("secretwords");
+        json.ShouldNotContain("secrethandout");
         json.ShouldNotContain("lockwords");
         json.ShouldNotContain("\"match\"");
         json.ShouldNotContain("secretgroup");

@@ -9,6 +9,7 @@ using HoldCourt.Server.Api;
 using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Planning;
 using SkiaSharp;
+using static HoldCourt.Server.Tests.FilesSent;
 using static HoldCourt.Server.Tests.Made;
 
 namespace HoldCourt.Server.Tests;
@@ -24,41 +25,6 @@ public class PageTests(Court court) : IClassFixture<Court>
         await bench.Done(new SetDoor(DoorMode.Open));
         var nia = court.Visitor();
         return (opened, host, bench, nia, await nia.Announces(opened, "Nia"));
-    }
-
-    private static byte[] Pdf(params string[] pages)
-    {
-        using var to = new MemoryStream();
-        using (var document = SKDocument.CreatePdf(to))
-        {
-            using var font = new SKFont { Size = 40 };
-            using var paint = new SKPaint { Color = SKColors.Black };
-            foreach (var text in pages)
-            {
-                document.BeginPage(1280, 720).DrawText(text, 100, 200, font, paint);
-                document.EndPage();
-            }
-        }
-        return to.ToArray();
-    }
-
-    private static string Files(OpenedSitting opened) => $"/api/sittings/{opened.Sitting}/files";
-
-    private static string Named(string name) => $"filename {Convert.ToBase64String(Encoding.UTF8.GetBytes(name))}";
-
-    private static async Task<HttpResponseMessage> Announce(Visitor who, OpenedSitting opened, string name, long size) =>
-        await who.SendFile(HttpMethod.Post, Files(opened), null, ("Upload-Length", $"{size}"), ("Upload-Metadata", Named(name)));
-
-    private static Task<HttpResponseMessage> Piece(Visitor who, string address, byte[] bytes, long from) =>
-        who.SendFile(HttpMethod.Patch, address, bytes, ("Upload-Offset", $"{from}"));
-
-    private static async Task<Guid> Send(Visitor who, OpenedSitting opened, string name, byte[] bytes)
-    {
-        var room = await Announce(who, opened, name, bytes.Length);
-        room.StatusCode.ShouldBe(HttpStatusCode.Created, await room.Content.ReadAsStringAsync());
-        var address = room.Headers.Location!.ToString();
-        (await Piece(who, address, bytes, 0)).StatusCode.ShouldBe(HttpStatusCode.NoContent);
-        return Guid.Parse(address[(address.LastIndexOf('/') + 1)..]);
     }
 
     private static async Task<int> Bring(Visitor who, OpenedSitting opened, string name, byte[] bytes) =>

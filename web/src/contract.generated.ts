@@ -33,7 +33,7 @@ export type CallIn = { name: string; email: string | null; role: Role; }
 
 export type CalledIn = { link: string; sent: boolean; }
 
-export type Capability = 'adjourn' | 'exhibit' | 'giveRoles' | 'handOver' | 'keepChat' | 'keepDoor' | 'keepExhibits' | 'keepFloor' | 'keepRunSheet' | 'keepTime' | 'mark' | 'muteOthers' | 'raiseHand' | 'react' | 'remove' | 'renameOthers' | 'renameSelf' | 'seeChat' | 'seePeople' | 'setOrders' | 'setPicture' | 'showCamera' | 'speak' | 'takeBack' | 'turnCamerasOff' | 'writeToAll' | 'writeToBench' | 'writeToOne'
+export type Capability = 'adjourn' | 'exhibit' | 'giveRoles' | 'handOut' | 'handOver' | 'keepChat' | 'keepDoor' | 'keepExhibits' | 'keepFloor' | 'keepPapers' | 'keepRunSheet' | 'keepTime' | 'mark' | 'muteOthers' | 'raiseHand' | 'react' | 'remove' | 'renameOthers' | 'renameSelf' | 'seeChat' | 'seePeople' | 'setOrders' | 'setPicture' | 'showCamera' | 'speak' | 'takeBack' | 'turnCamerasOff' | 'writeToAll' | 'writeToBench' | 'writeToOne'
 
 export type ChatFacet = { putUp: MessageRow | null; }
 
@@ -81,6 +81,8 @@ export type ExhibitRow = { number: number; letter: string; kind: ExhibitKind; ti
 
 export type Exit = 'left' | 'declined' | 'removed' | 'removedForGood' | 'visitOver'
 
+export type FileSort = 'document' | 'picture' | 'other'
+
 export type FloorFacet = { rule: FloorRule | null; turn: TurnRow | null; }
 
 export type FloorOrder = 'byHand' | 'fair'
@@ -96,6 +98,14 @@ export type FromBrowser =
   | { type: 'show'; pictures: readonly WishedPicture[]; }
 
 export type GonePage = { rows: readonly SeatRow[]; more: boolean; }
+
+export type HandoutRow = { number: number; name: string; size: number; sort: FileSort; by: number; byName: string; toAll: boolean; toName: string | null; prints: boolean; since: number; state: HandoutState; count: number; kept: boolean; }
+
+export type HandoutRules = { largestMegabytes: number; documents: boolean; pictures: boolean; others: boolean; }
+
+export type HandoutState = 'own' | 'offered' | 'taken' | 'refused'
+
+export type HandoutWish = { file: string; to: number | null; prints: boolean; }
 
 export type HandsFacet = { queue: readonly number[] | null; }
 
@@ -170,7 +180,7 @@ export type MatchReason = 'personalLink' | 'sameName' | 'wordsInOtherOrder' | 'j
 
 export type Me = { id: string | null; name: string | null; email: string | null; token: string; keeper: boolean; setUp: boolean; openDemo: boolean; settings: string | null; }
 
-export type MeRow = { v: number; seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; hand: number | null; state: State | null; wantsToShow: number | null; may: readonly Capability[]; exhibits: readonly ExhibitRow[]; }
+export type MeRow = { v: number; seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; hand: number | null; state: State | null; wantsToShow: number | null; may: readonly Capability[]; exhibits: readonly ExhibitRow[]; handouts: readonly HandoutRow[]; }
 
 export type MessageRow = { number: number; at: number; from: number; name: string | null; role: Role; to: Recipient; toName: string | null; text: string; question: Question; edited: boolean; deleted: Deletion; }
 
@@ -188,7 +198,7 @@ export type OpenNow = { title: string | null; }
 
 export type OpenedSitting = { sitting: string; link: string; }
 
-export type Order = 'speak' | 'showCamera' | 'rename' | 'seePeople' | 'writeToAll' | 'writeToBench' | 'writeToOne' | 'seeChat' | 'react' | 'exhibit' | 'mark'
+export type Order = 'speak' | 'showCamera' | 'rename' | 'seePeople' | 'writeToAll' | 'writeToBench' | 'writeToOne' | 'seeChat' | 'react' | 'exhibit' | 'mark' | 'handOut'
 
 export type OutboxPage = { row: OutboxRow; text: string; calendar: string | null; }
 
@@ -226,6 +236,8 @@ export type Plan = { title: string; description: string; kind: SessionKind; star
 
 export type PresetRow = { id: number; name: string; door: DoorMode; orders: StandingOrders; }
 
+export type PrintRow = { pages: number; }
+
 export type Question = 'none' | 'asked' | 'answered'
 
 export type Reach = 'everyone' | 'bench' | 'one'
@@ -236,7 +248,7 @@ export type ReadLine = { number: number; text: string; line: DocketRow; flaw: st
 
 export type ReadingRow = { command: SeatCommand | null; misreading: Misreading | null; about: string | null; completions: readonly string[]; foresight: ForesightRow | null; }
 
-export type Reason = 'alreadyOpen' | 'barred' | 'benchNotExcepted' | 'cameraNotAllowed' | 'changedSince' | 'chatHidden' | 'doorLocked' | 'endOutOfRange' | 'exhibitsNotAllowed' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'markTooLong' | 'marksNotAllowed' | 'mayShowAlready' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noPages' | 'noRunSheet' | 'noScreenOpen' | 'noSheet' | 'noStates' | 'noSuchExhibit' | 'noSuchItem' | 'noSuchMark' | 'noSuchMessage' | 'noSuchPage' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notYourExhibit' | 'notYourMark' | 'notYourMessage' | 'nothingShown' | 'nothingToRedo' | 'nothingToTakeBack' | 'nothingToUndo' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'outOfReach' | 'pagesNotThere' | 'pagingUnseen' | 'pagingWithAnother' | 'reactionsOff' | 'renameNotAllowed' | 'roleNotGiven' | 'screenIsOpen' | 'sheetFull' | 'shelfFull' | 'sittingFull' | 'sittingOver' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooLong' | 'tooMany' | 'tooManyEdits' | 'tooManyInFront' | 'tooManyMarks' | 'tooManyScreens' | 'wordsTooLong' | 'writingNotAllowed'
+export type Reason = 'alreadyOpen' | 'barred' | 'benchNotExcepted' | 'cameraNotAllowed' | 'changedSince' | 'chatHidden' | 'doorLocked' | 'endOutOfRange' | 'exhibitsNotAllowed' | 'fileGone' | 'handingOutNotAllowed' | 'handoutKindNotAllowed' | 'handoutTooLarge' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'markTooLong' | 'marksNotAllowed' | 'mayShowAlready' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noPages' | 'noRunSheet' | 'noScreenOpen' | 'noSheet' | 'noStates' | 'noSuchExhibit' | 'noSuchHandout' | 'noSuchItem' | 'noSuchMark' | 'noSuchMessage' | 'noSuchPage' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notForPapers' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notYourExhibit' | 'notYourMark' | 'notYourMessage' | 'nothingShown' | 'nothingToRedo' | 'nothingToTakeBack' | 'nothingToUndo' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'outOfReach' | 'pagesNotThere' | 'pagingUnseen' | 'pagingWithAnother' | 'papersFull' | 'reactionsOff' | 'renameNotAllowed' | 'roleNotGiven' | 'screenIsOpen' | 'sheetFull' | 'shelfFull' | 'sittingFull' | 'sittingOver' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooLargeForPapers' | 'tooLong' | 'tooMany' | 'tooManyEdits' | 'tooManyHandouts' | 'tooManyInFront' | 'tooManyMarks' | 'tooManyScreens' | 'wordsTooLong' | 'writingNotAllowed'
 
 export type Recess = { words: string; since: number; until: number | null; endsItself: boolean; }
 
@@ -273,6 +285,7 @@ export type SeatCommand =
   | { do: 'decline'; seats: readonly number[]; words?: string | null; }
   | { do: 'deleteMessage'; message: number; }
   | { do: 'editMessage'; message: number; text: string; }
+  | { do: 'endHandout'; handout: number; }
   | { do: 'endItem'; }
   | { do: 'except'; seats: readonly number[]; order: Order; may: boolean | null; }
   | { do: 'expect'; line: DocketLine; }
@@ -282,6 +295,8 @@ export type SeatCommand =
   | { do: 'handOver'; to: number; }
   | { do: 'handPaging'; to?: number | null; exhibit?: number | null; }
   | { do: 'holdScreen'; on: boolean; }
+  | { do: 'keepExhibit'; exhibit: number; }
+  | { do: 'keepHandout'; handout: number; }
   | { do: 'leave'; successor?: number | null; }
   | { do: 'letShowOnce'; seats: readonly number[]; may: boolean; }
   | { do: 'lockDoor'; words: string; lateWait: boolean; }
@@ -300,6 +315,7 @@ export type SeatCommand =
   | { do: 'putUp'; message: number | null; }
   | { do: 'raiseHand'; }
   | { do: 'react'; sign: Sign; }
+  | { do: 'refuseFile'; handout: number; }
   | { do: 'remove'; seats: readonly number[]; mayReturn: boolean; }
   | { do: 'rename'; seat: number; name: string; }
   | { do: 'resume'; }
@@ -310,6 +326,7 @@ export type SeatCommand =
   | { do: 'setEnd'; to: number | null; }
   | { do: 'setFloor'; to: FloorRule; }
   | { do: 'setFreeLook'; on: boolean; exhibit?: number | null; }
+  | { do: 'setHandoutRules'; to: HandoutRules; }
   | { do: 'setOrder'; order: Order; to: Audience; }
   | { do: 'setRunSheet'; items: readonly Item[]; }
   | { do: 'setState'; to: State | null; }
@@ -317,6 +334,7 @@ export type SeatCommand =
   | { do: 'showExhibit'; exhibit: number; beside?: boolean; }
   | { do: 'takeBack'; of?: number | null; }
   | { do: 'takeDown'; exhibit?: number | null; }
+  | { do: 'takeFile'; handout: number; }
   | { do: 'takeFloor'; }
   | { do: 'takePreset'; name: string; door: DoorMode; orders: StandingOrders; }
   | { do: 'turnCamera'; on: boolean; }
@@ -359,13 +377,13 @@ export type SignRow = { sign: Sign; count: number; names: readonly string[]; }
 
 export type SignedIn = { codeNeeded: boolean; }
 
-export type SittingRow = { session?: SessionFacet; door?: DoorFacet; counts?: CountsFacet; visits?: VisitsFacet; orders?: StandingOrders; floor?: FloorFacet; hands?: HandsFacet; chat?: ChatFacet; picture?: PictureFacet; time?: TimeFacet; shelf?: ShelfFacet; business?: BusinessFacet; items?: ItemsFacet; takeBack?: TakeBackFacet; takeable?: TakeableFacet; }
+export type SittingRow = { session?: SessionFacet; door?: DoorFacet; counts?: CountsFacet; visits?: VisitsFacet; orders?: StandingOrders; floor?: FloorFacet; hands?: HandsFacet; chat?: ChatFacet; picture?: PictureFacet; time?: TimeFacet; shelf?: ShelfFacet; files?: HandoutRules; business?: BusinessFacet; items?: ItemsFacet; takeBack?: TakeBackFacet; takeable?: TakeableFacet; }
 
 export type SlotRow = { session: string; title: string; name: string; slot: number; minutes: number; answer: Answer; }
 
 export type StandIn = { font: string; for: string; }
 
-export type StandingOrders = { speak: Audience; showCamera: Audience; rename: Audience; seePeople: Audience; writeToAll: Audience; writeToBench: Audience; writeToOne: Audience; seeChat: Audience; react: Audience; exhibit: Audience; mark: Audience; }
+export type StandingOrders = { speak: Audience; showCamera: Audience; rename: Audience; seePeople: Audience; writeToAll: Audience; writeToBench: Audience; writeToOne: Audience; seeChat: Audience; react: Audience; exhibit: Audience; mark: Audience; handOut: Audience; }
 
 export type State = 'following' | 'lostYou' | 'cannotHear' | 'done' | 'backSoon'
 
@@ -397,7 +415,7 @@ export type ToBrowser =
   | { type: 'speaker'; seat: number | null; }
   | { type: 'wanted'; tracks: readonly number[]; }
 
-export type Topic = 'door' | 'people' | 'microphones' | 'cameras' | 'orders' | 'floor' | 'chat' | 'picture' | 'runSheet' | 'time' | 'connections' | 'exhibits'
+export type Topic = 'door' | 'people' | 'microphones' | 'cameras' | 'orders' | 'floor' | 'chat' | 'picture' | 'runSheet' | 'time' | 'connections' | 'exhibits' | 'files'
 
 export type TracesRow = { names: readonly string[]; contacts: number; lines: number; messages: number; sittings: number; running: number; }
 

@@ -31,7 +31,8 @@ public static class Phrases
     private static readonly ImmutableArray<Vocabulary> _topics =
     [
         AdmissionPhrases.All, DocketPhrases.All, PeoplePhrases.All, OrderPhrases.All, FloorPhrases.All, SignPhrases.All,
-        ChatPhrases.All, PicturePhrases.All, ExhibitPhrases.All, TimingPhrases.All, RunSheetPhrases.All, LedgerPhrases.All
+        ChatPhrases.All, PicturePhrases.All, ExhibitPhrases.All, HandoutPhrases.All, TimingPhrases.All,
+        RunSheetPhrases.All, LedgerPhrases.All
     ];
 
     private static readonly Dictionary<string, Choice> _choices = _topics.SelectMany(topic => topic.Choices)
@@ -53,6 +54,7 @@ public static class Phrases
         "number" => new WholeNumber(),
         "item" => new AnItem(),
         "exhibit" => new AnExhibit(),
+        "handout" => new AHandout(),
         "preset" => new APreset(),
         "text" => new FreeText(),
         _ => new OneOf([.. _choices[name].Words.Select(one => (one.Words.In(language), one.Value))])

@@ -211,6 +211,24 @@ internal sealed record AnExhibit : Slot
         scope.Sitting.Shelf.Open.Where(exhibit => scope.Knows(new Matter.OfExhibit(exhibit)));
 }
 
+/// <summary>A file that is handed out, by the beginning of its name.</summary>
+internal sealed record AHandout : Slot
+{
+    public override object? Read(Scope scope, string words, out Misreading misreading)
+    {
+        misreading = Misreading.Unfinished;
+        return words.Length == 0
+            ? null
+            : Known(scope).LastOrDefault(one => one.Name.StartsWith(words, StringComparison.OrdinalIgnoreCase))?.Number;
+    }
+
+    public override IEnumerable<string> Complete(Scope scope, string words) =>
+        Known(scope).Select(one => one.Name).Where(name => name.StartsWith(words, StringComparison.OrdinalIgnoreCase));
+
+    private static IEnumerable<Handout> Known(Scope scope) =>
+        scope.Sitting.Handouts.Out.Where(handout => scope.Knows(new Matter.OfHandout(handout)));
+}
+
 /// <summary>Orders that are kept under a name.</summary>
 internal sealed record APreset : Slot
 {

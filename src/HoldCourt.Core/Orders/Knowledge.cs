@@ -32,6 +32,9 @@ public abstract record Matter
     /// <summary>Its pages, those too that have not been turned to.</summary>
     public sealed record AllPages(Exhibit Exhibit) : Matter;
 
+    /// <summary>A file that is handed out, and what stands in it.</summary>
+    public sealed record OfHandout(Handout Handout) : Matter;
+
     /// <summary>What a message says.</summary>
     public sealed record Words(ChatMessage Message) : Matter;
 
@@ -89,11 +92,18 @@ public static class Knowledge
             Matter.OfExhibit { Exhibit: var exhibit } => seat.IsSeated && exhibit.By == seat.Id,
             Matter.AllPages { Exhibit: var exhibit } => seat.IsSeated && (exhibit.By == seat.Id
                 || (sitting.Shelf.IsShown(exhibit) && sitting.HolderOf(exhibit) == seat.Id)),
+            Matter.OfHandout { Handout: var handout } =>
+                seat.IsSeated && (handout.By == seat.Id || sitting.IsFor(seat, handout)),
             Matter.Words { Message: var message } => message.From == seat.Id || (seat.IsSeated && IsFor(sitting, seat, message)),
             Matter.Writer { Message: var message } => message.From == seat.Id || (seat.IsSeated && message.To.Seat == seat.Id),
             _ => false
         };
     }
+
+    /// <summary>A file is for this seat: it is inside, and did not give it. Where people come for visits one at a time, what went to
+    /// everyone before they came in is for others.</summary>
+    internal static bool IsFor(this Sitting sitting, Seat seat, Handout handout) => seat.IsSeated && seat.Id != handout.By
+        && (handout.To is null ? !sitting.Docket.HasSlots || seat.OnBench || handout.Since >= seat.Since : handout.To == seat.Id);
 
     private static bool IsFor(Sitting sitting, Seat seat, ChatMessage message) => message.To.Reach switch
     {

@@ -6,7 +6,7 @@ namespace HoldCourt.Core.Orders;
 public enum Audience { Everyone, Presenters, Bench }
 
 /// <summary>A capability that the orders give by role.</summary>
-public enum Order { Speak, ShowCamera, Rename, SeePeople, WriteToAll, WriteToBench, WriteToOne, SeeChat, React, Exhibit, Mark }
+public enum Order { Speak, ShowCamera, Rename, SeePeople, WriteToAll, WriteToBench, WriteToOne, SeeChat, React, Exhibit, Mark, HandOut }
 
 /// <summary>
 /// Who may do what now. <see cref="Audience.Presenters"/> includes the bench. Microphones open to presenters alone are
@@ -16,7 +16,7 @@ public sealed record StandingOrders(
     Audience Speak, Audience ShowCamera, Audience Rename, Audience SeePeople,
     Audience WriteToAll = Audience.Everyone, Audience WriteToBench = Audience.Everyone, Audience WriteToOne = Audience.Everyone,
     Audience SeeChat = Audience.Everyone, Audience React = Audience.Everyone, Audience Exhibit = Audience.Presenters,
-    Audience Mark = Audience.Presenters)
+    Audience Mark = Audience.Presenters, Audience HandOut = Audience.Presenters)
 {
     public static StandingOrders Usual { get; } = new(Audience.Everyone, Audience.Everyone, Audience.Everyone, Audience.Everyone);
 
@@ -32,7 +32,8 @@ public sealed record StandingOrders(
         Order.SeeChat => SeeChat,
         Order.React => React,
         Order.Exhibit => Exhibit,
-        _ => Mark
+        Order.Mark => Mark,
+        _ => HandOut
     };
 
     public StandingOrders With(Order order, Audience audience) => order switch
@@ -47,7 +48,8 @@ public sealed record StandingOrders(
         Order.SeeChat => this with { SeeChat = audience },
         Order.React => this with { React = audience },
         Order.Exhibit => this with { Exhibit = audience },
-        _ => this with { Mark = audience }
+        Order.Mark => this with { Mark = audience },
+        _ => this with { HandOut = audience }
     };
 
     /// <summary>Every audience is one that exists.</summary>

@@ -65,11 +65,12 @@ public sealed record BenchNote(
 /// <summary>One's own part of the state; nobody else gets it.</summary>
 /// <param name="V">The version of the view that it belongs to.</param>
 /// <param name="Exhibits">Those one brought, shown or not, and those of which one turns the pages.</param>
+/// <param name="Handouts">Files that one gave, or that are for oneself.</param>
 public sealed record MeRow(
     long V, SeatId Seat, string Name, Role Role, Viewer Viewer, Place Place, Exit? Exit, string? Words, Instant Since,
     MicrophoneState Microphone, bool CameraOn, bool Asked, bool Consents, Instant? Hand, State? State, Instant? WantsToShow,
     ImmutableArray<Capability> May,
-    ImmutableArray<ExhibitRow> Exhibits)
+    ImmutableArray<ExhibitRow> Exhibits, ImmutableArray<HandoutRow> Handouts)
 {
     public static MeRow Of(Sitting sitting, Seat seat) => new(
         V: sitting.Sequence,
@@ -89,5 +90,6 @@ public sealed record MeRow(
         State: seat.State,
         WantsToShow: sitting.StillWantsToShow(seat),
         May: [.. Powers.Of(sitting, seat.Id)],
-        Exhibits: ExhibitRow.OwnOf(sitting, seat));
+        Exhibits: ExhibitRow.OwnOf(sitting, seat),
+        Handouts: HandoutRow.AllOf(sitting, seat));
 }

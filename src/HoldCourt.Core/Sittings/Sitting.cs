@@ -49,6 +49,7 @@ public sealed record Sitting
 
     public PictureSetting Picture { get; init; } = PictureSetting.Free;
     public Shelf Shelf { get; init; } = Shelf.Empty;
+    public HandoutList Handouts { get; init; } = HandoutList.Empty;
     public RunSheet RunSheet { get; init; } = RunSheet.None;
 
     /// <summary>Set exactly while <see cref="Phase"/> is <see cref="Phase.Recess"/>.</summary>

@@ -48,7 +48,7 @@ public static class SittingRules
 
     /// <summary>Whoever is not seated any more has neither the floor nor a place in front, nor a screen on the shelf.</summary>
     private static Sitting Applied(Sitting sitting, Fact fact, Instant at) =>
-        ExhibitOpened.Follow(PictureSet.Follow(FloorTurned.Follow(fact.Apply(sitting, at))));
+        HandedOut.Follow(ExhibitOpened.Follow(PictureSet.Follow(FloorTurned.Follow(fact.Apply(sitting, at)))));
 
     /// <summary>What is thought of people because of a change: who is who, whose name looks like whose, whose visit is on.</summary>
     private static ImmutableArray<Fact> Judged(Sitting before, Sitting after, Instant at)

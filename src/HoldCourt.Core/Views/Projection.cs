@@ -25,6 +25,7 @@ public static class Projection
         Picture = PictureFacet.Of(sitting, from),
         Time = TimeFacet.Of(sitting, from),
         Shelf = ShelfFacet.Of(sitting, from),
+        Files = FilesOf(sitting, from),
         Business = BusinessFacet.Of(sitting, from),
         Items = ItemsFacet.Of(sitting, from),
         TakeBack = TakeBackFacet.Of(sitting, from),
@@ -52,6 +53,9 @@ public static class Projection
 
     internal static StandingOrders OrdersOf(Sitting sitting, Viewpoint from) =>
         sitting.MayKnow(from, Matter.Inside) ? sitting.Orders : StandingOrders.Usual;
+
+    internal static HandoutRules FilesOf(Sitting sitting, Viewpoint from) =>
+        sitting.MayKnow(from, Matter.Inside) ? sitting.Handouts.Rules : HandoutRules.Usual;
 
     private static bool IsEarlier(Seat seat, Seat other) =>
         seat.Since != other.Since ? seat.Since < other.Since : seat.Id.Number < other.Id.Number;

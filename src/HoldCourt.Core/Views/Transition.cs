@@ -77,6 +77,7 @@ public sealed class Transition(Sitting before, Sitting after, ImmutableArray<Ent
             Chat = New(ChatFacet.Of(before, from), ChatFacet.Of(after, from)),
             Picture = New(PictureFacet.Of(before, from), PictureFacet.Of(after, from)),
             Time = New(TimeFacet.Of(before, from), TimeFacet.Of(after, from)),
+            Files = New(Projection.FilesOf(before, from), Projection.FilesOf(after, from)),
             Shelf = New(ShelfFacet.Of(before, from), ShelfFacet.Of(after, from)),
             Business = New(BusinessFacet.Of(before, from), BusinessFacet.Of(after, from)),
             Items = New(ItemsFacet.Of(before, from), ItemsFacet.Of(after, from)),

@@ -20,11 +20,11 @@ internal static class ExhibitEndpoints
             SeatLimits limits) =>
         {
             if (await FileEndpoints.Bringer(http, id, cookies, grains) is not { } seat) return Problems.Of("notInside", 403);
-            if (seat.Refusal is { } refusal) return Problems.Of(refusal);
+            if (seat.May.Shows is { } refusal) return Problems.Of(refusal);
             if (!limits.Search(id, seat.Person)) return Problems.Of("tooMany", 429);
             var brought = wish.Paper is { } paper
-                ? await bringing.Paper(id, seat.Person, seat.Seat, paper)
-                : await bringing.File(id, seat.Person, seat.Seat, wish.File ?? Guid.Empty);
+                ? await bringing.Paper(id, seat.Person, seat.May.Seat, paper)
+                : await bringing.File(id, seat.Person, seat.May.Seat, wish.File ?? Guid.Empty);
             return brought switch
             {
                 { Exhibit: { } number } => Results.Ok(new BroughtRow(number)),

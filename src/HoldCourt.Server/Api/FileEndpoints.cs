@@ -27,13 +27,18 @@ internal static class FileEndpoints
             KeptFiles files) =>
         {
             if (await Bringer(http, id, cookies, grains) is not { } seat) return Problems.Of("notInside", 403);
-            if (seat.Refusal is { } refusal) return Problems.Of(refusal);
+            var metadata = http.Request.Headers["Upload-Metadata"].ToString();
+            // To be handed out rather than shown.
+            var handsOut = ValueOf(metadata, "for") == "handout";
+            if ((handsOut ? seat.May.HandsOut : seat.May.Shows) is { } refusal) return Problems.Of(refusal);
             if (!limits.Search(id, seat.Person)) return Problems.Of("tooMany", 429);
             if (!long.TryParse(http.Request.Headers["Upload-Length"], NumberStyles.None, CultureInfo.InvariantCulture, out var size)
-                || NameOf(http.Request.Headers["Upload-Metadata"].ToString()) is not { } name)
+                || ValueOf(metadata, "filename") is not { } name)
                 return Problems.Of("notUnderstood", 400);
-            var (file, reason) = await files.Announce(id, seat.Seat, name, size);
-            if (file is null) return Problems.Of(reason!, reason == "tooLarge" ? 413 : 400, Largest(files));
+            var largest = handsOut ? Math.Min(files.Largest, seat.May.Rules.Largest) : files.Largest;
+            var (file, reason) = size > largest ? (null, "tooLarge") : await files.Announce(id, seat.May.Seat, name, size);
+            if (file is null)
+                return Problems.Of(reason!, reason == "tooLarge" ? 413 : 400, new Dictionary<string, object?> { ["largest"] = largest });
             return Results.Created($"/api/sittings/{id}/files/{file.Id}", null);
         });
         group.MapMethods("/{file:guid}", ["HEAD"], async (Guid id, Guid file, HttpContext http, SeatCookies cookies, IGrainFactory grains,
@@ -52,8 +57,10 @@ internal static class FileEndpoints
                 || !long.TryParse(http.Request.Headers["Upload-Offset"], NumberStyles.None, CultureInfo.InvariantCulture, out var from))
                 return Problems.Of("notUnderstood", 415);
             if (http.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } size) size.MaxRequestBodySize = null;
-            if (await files.Take(own, from, http.Request.Body, http.RequestAborted) is not { } came)
-                return Problems.Of("fileGoesOnElsewhere", 409);
+            long? taken;
+            try { taken = await files.Take(own, from, http.Request.Body, http.RequestAborted); }
+            catch (HarmfulFileException) { return Problems.Of("fileHarmful", 422); }
+            if (taken is not { } came) return Problems.Of("fileGoesOnElsewhere", 409);
             http.Response.Headers["Upload-Offset"] = came.ToString(CultureInfo.InvariantCulture);
             return Results.NoContent();
         });
@@ -66,36 +73,31 @@ internal static class FileEndpoints
         });
     }
 
-    private static Dictionary<string, object?> Largest(KeptFiles files) => new() { ["largest"] = files.Largest };
+    internal sealed record Bringing(PersonKey Person, BringerRow May);
 
-    internal sealed record Bringing(PersonKey Person, SeatId Seat, Refusal? Refusal);
-
-    /// <summary>Who is inside and may show something; null for whoever is not inside.</summary>
+    /// <summary>Who is inside, and what they may do with a file; null for whoever is not inside.</summary>
     internal static async Task<Bringing?> Bringer(HttpContext http, Guid sitting, SeatCookies cookies, IGrainFactory grains)
     {
         if (cookies.Read(http, sitting) is not { } person) return null;
-        var grain = grains.GetGrain<ISittingGrain>(sitting);
-        return await grain.SeatOf(person) is { } seat
-            ? new Bringing(person, seat, await grain.WouldRefuse(person, new OpenSheet()) is { } refusal
-                && refusal.Reason != Reason.ShelfFull ? refusal : null)
-            : null;
+        return await grains.GetGrain<ISittingGrain>(sitting).Bringer(person) is { } may ? new Bringing(person, may) : null;
     }
 
     private static async Task<Store.Files.FileRecord?> Own(
         HttpContext http, Guid sitting, Guid file, SeatCookies cookies, IGrainFactory grains, KeptFiles files) =>
-        await Bringer(http, sitting, cookies, grains) is { Refusal: null } seat
-        && await files.Find(sitting, file) is { } found && found.Seat == seat.Seat.Number
+        await Bringer(http, sitting, cookies, grains) is { } bringer
+        && (bringer.May.Shows is null || bringer.May.HandsOut is null)
+        && await files.Find(sitting, file) is { } found && found.Seat == bringer.May.Seat.Number
             ? found
             : null;
 
-    /// <summary>The file's name among the pairs of key and base64 value.</summary>
-    private static string? NameOf(string metadata)
+    /// <summary>One among the pairs of key and base64 value.</summary>
+    private static string? ValueOf(string metadata, string key)
     {
         foreach (var pair in metadata.Split(',', StringSplitOptions.TrimEntries))
         {
-            if (!pair.StartsWith("filename ", StringComparison.Ordinal)) continue;
+            if (!pair.StartsWith($"{key} ", StringComparison.Ordinal)) continue;
             var bytes = new byte[pair.Length];
-            return Convert.TryFromBase64String(pair["filename ".Length..], bytes, out var count)
+            return Convert.TryFromBase64String(pair[(key.Length + 1)..], bytes, out var count)
                 ? Bounds.Clean(Encoding.UTF8.GetString(bytes, 0, count), lines: false)
                 : null;
         }

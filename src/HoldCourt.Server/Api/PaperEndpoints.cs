@@ -1,5 +1,4 @@
 using HoldCourt.Server.Security;
-using HoldCourt.Store.Planning;
 using Microsoft.EntityFrameworkCore;
 using HoldCourt.Server.Admission;
 using HoldCourt.Server.Planning;
@@ -12,8 +11,6 @@ public sealed record PaperRow(long Id, string Name, int Size, Instant AddedAt);
 
 internal static class PaperEndpoints
 {
-    private const int MostPapers = 100;
-
     /// <summary>What may be attached, by the first bytes rather than by what the browser says; plain text has none.</summary>
     private static readonly (string Type, string[] Endings, byte[][] Begins)[] _types =
     [
@@ -41,17 +38,7 @@ internal static class PaperEndpoints
             var bytes = await Uploads.Read(request);
             if (bytes.Length == 0) return Problems.Of("fileEmpty", 400);
             if (TypeOf(name, bytes) is not { } type) return Problems.Of("fileTypeNotAllowed", 415);
-            if (await db.Papers.CountAsync(paper => paper.SessionId == id) >= MostPapers) return Problems.Of("tooManyPapers", 400);
-            db.Add(new Paper
-            {
-                SessionId = id,
-                Name = await FreeName(db, id, name),
-                ContentType = type,
-                Content = bytes,
-                Size = bytes.Length,
-                AddedAt = desk.Now.Milliseconds
-            });
-            await db.SaveChangesAsync();
+            if (await SessionPapers.Add(db, id, name, type, bytes, desk.Now.Milliseconds) is null) return Problems.Of("tooManyPapers", 400);
             return Results.Ok(await List(db, id));
         }).WithMetadata(Uploads.Limit);
         papers.MapDelete("/{paper:long}", async (Guid id, long paper, Desk desk) =>
@@ -78,7 +65,7 @@ internal static class PaperEndpoints
             var kept = await db.Papers.AsNoTracking().SingleOrDefaultAsync(one => one.Id == paper && one.SessionId == session.Id);
             // Always as a download: nothing of a file runs on this site.
             return kept is null ? Problems.Of("noSuchPaper", 404) : Results.File(kept.Content, kept.ContentType, kept.Name);
-        });
+        }).WithSecurityHeadersPolicy(SecuritySetup.RawFile);
     }
 
     private static string? TypeOf(string name, byte[] bytes)
@@ -91,14 +78,6 @@ internal static class PaperEndpoints
             return begins.Any(begin => bytes.AsSpan().StartsWith(begin)) ? type : null;
         }
         return null;
-    }
-
-    private static async Task<string> FreeName(Store.CourtDb db, Guid session, string name)
-    {
-        var taken = await db.Papers.Where(paper => paper.SessionId == session).Select(paper => paper.Name).ToListAsync();
-        var (stem, ending) = (Path.GetFileNameWithoutExtension(name), Path.GetExtension(name));
-        for (var n = 2; taken.Contains(name, StringComparer.OrdinalIgnoreCase); n++) name = $"{stem} ({n}){ending}";
-        return name;
     }
 
     private static Task<List<PaperRow>> List(Store.CourtDb db, Guid session) =>

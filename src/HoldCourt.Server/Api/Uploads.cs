@@ -1,3 +1,4 @@
+using HoldCourt.Server.Planning;
 using Microsoft.AspNetCore.Mvc;
 
 namespace HoldCourt.Server.Api;
@@ -6,7 +7,7 @@ namespace HoldCourt.Server.Api;
 internal static class Uploads
 {
     /// <summary>In bytes.</summary>
-    public const int Largest = 20 * 1024 * 1024;
+    public const int Largest = SessionPapers.Largest;
 
     /// <summary>Up to here a file that is too large is read to its end, since a browser whose sending breaks off shows no answer.</summary>
     public static RequestSizeLimitAttribute Limit { get; } = new(10L * Largest);

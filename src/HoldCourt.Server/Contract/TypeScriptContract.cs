@@ -30,7 +30,7 @@ public static class TypeScriptContract
         typeof(InvitationPage), typeof(JoinWish), typeof(StrengthWish), typeof(StrengthRow),
         typeof(AccountPage), typeof(CodeSecret), typeof(RecoveryCodes), typeof(SettingsWish), typeof(ColleagueRow), typeof(HostsPage),
         typeof(MarkWish), typeof(MarksRow), typeof(MarkActRow), typeof(StrokeWish), typeof(StrokeRow),
-        typeof(BringWish), typeof(BroughtRow),
+        typeof(BringWish), typeof(BroughtRow), typeof(HandoutWish), typeof(PrintRow),
         typeof(InviteHost), typeof(InvitedHost), typeof(OwnerRow), typeof(HousePage), typeof(EraseWish), typeof(TracesRow)
     ];
 

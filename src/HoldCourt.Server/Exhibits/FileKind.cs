@@ -11,6 +11,14 @@ internal sealed record FileKind(string ContentType, ExhibitKind? Shows = null, b
 {
     public static FileKind Unknown { get; } = new("application/octet-stream");
 
+    /// <summary>As which it is handed out.</summary>
+    public FileSort Sort => Shows switch
+    {
+        ExhibitKind.Picture => FileSort.Picture,
+        null => FileSort.Other,
+        _ => FileSort.Document
+    };
+
     private const int Looked = 4_096;
 
     private static readonly (byte[] Begins, int At, FileKind Kind)[] _beginnings =

@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using HoldCourt.Server.Handouts;
 using HoldCourt.Server.Hosting;
 using HoldCourt.Store;
 using HoldCourt.Store.Files;
@@ -19,16 +20,23 @@ public sealed class FileBounds
     /// <summary>Of one person.</summary>
     public int Most { get; set; } = 200;
 
+    /// <summary>A program that looks at each file; see <see cref="HoldCourt.Server.Handouts.FileScan"/>.</summary>
+    public string? Scan { get; set; }
+
     /// <summary>What has not come whole after so long goes.</summary>
     public TimeSpan UnfinishedKept { get; set; } = TimeSpan.FromHours(24);
 }
+
+/// <summary>What looks at files found something in it.</summary>
+internal sealed class HarmfulFileException : Exception;
 
 /// <summary>
 /// Files that people bring into a sitting: a row in the database, and the bytes in the data folder. A file comes piece by piece (tus
 /// 1.0.0), each from where the one before ended, so that a broken connection loses nothing that has come.
 /// </summary>
 internal sealed class KeptFiles(
-    IDbContextFactory<CourtDb> databases, IConfiguration configuration, IOptions<FileBounds> options, TimeProvider time)
+    IDbContextFactory<CourtDb> databases, IConfiguration configuration, IFileScan scan, IOptions<FileBounds> options,
+    TimeProvider time)
 {
     /// <summary>Below the data folder.</summary>
     public const string FolderName = "files";
@@ -84,6 +92,7 @@ internal sealed class KeptFiles(
     /// <summary>Takes what comes, from the end of what is there. What came before the connection broke stays.</summary>
     /// <returns>How many bytes have come; null when another request writes it, or this does not begin where that one ended.</returns>
     /// <exception cref="IOException">The disk is full or broken; what came before stays.</exception>
+    /// <exception cref="HarmfulFileException">Nobody may have it; it is not there any more.</exception>
     public async Task<long?> Take(FileRecord file, long from, Stream body, CancellationToken cancel)
     {
         if (!_writing.TryAdd(file.Id, 0)) return null;
@@ -121,6 +130,12 @@ internal sealed class KeptFiles(
 
     private async Task Complete(FileRecord file)
     {
+        if (!await scan.IsClean(PathOf(file.Id), CancellationToken.None))
+        {
+            await Drop(file);
+            File.Delete(PathOf(file.Id));
+            throw new HarmfulFileException();
+        }
         var kind = FileKind.Of(PathOf(file.Id), file.Name);
         await using var db = await databases.CreateDbContextAsync();
         await db.Files.Where(kept => kept.Id == file.Id)
@@ -135,7 +150,8 @@ internal sealed class KeptFiles(
         if (file is not null)
         {
             using var body = new MemoryStream(content);
-            await Take(file, 0, body, CancellationToken.None);
+            try { await Take(file, 0, body, CancellationToken.None); }
+            catch (HarmfulFileException) { return (null, "fileHarmful"); }
         }
         return (file, reason);
     }

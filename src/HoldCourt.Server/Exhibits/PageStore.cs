@@ -57,6 +57,26 @@ internal sealed partial class PageStore(KeptFiles files, IGrainFactory grains, I
         return path;
     }
 
+    /// <summary>How many pages a file has that is to be printed; made in its turn, as pages are.</summary>
+    /// <exception cref="PageException">It has none, or they cannot be made.</exception>
+    public async Task<int> Count(FileRecord file, CancellationToken cancel)
+    {
+        using var turn = await Turn(file.Id, cancel);
+        return (await Bind(file, cancel)).Count;
+    }
+
+    /// <summary>A page's picture, for somebody who has the whole file.</summary>
+    /// <returns>Its path.</returns>
+    /// <exception cref="PageException">It cannot be made.</exception>
+    public async Task<string> ToPrint(FileRecord file, int page)
+    {
+        var path = Path.Combine(FolderOf(file.Id), string.Create(CultureInfo.InvariantCulture, $"print-{page}"));
+        if (File.Exists(path)) return path;
+        if (_failed.TryGetValue(path, out var failed) && failed.Until > DateTime.UtcNow) throw new PageException(failed.Flaw);
+        await Made(file, null, page, PageMaker.Widths[1], path);
+        return path;
+    }
+
     /// <summary>All pages of an exhibit with its marks, as a PDF; made in its turn, as pages are.</summary>
     /// <param name="file">Null for a sheet.</param>
     /// <exception cref="PageException">It cannot be made.</exception>
@@ -74,14 +94,15 @@ internal sealed partial class PageStore(KeptFiles files, IGrainFactory grains, I
     private string FolderOf(Guid file) => Path.Combine(_folder, file.ToString("N"));
 
     /// <summary>Whoever asks for what is being made waits for the same.</summary>
-    private async Task Made(FileRecord file, string secret, int page, int width, string path)
+    private async Task Made(FileRecord file, string? secret, int page, int width, string path)
     {
         var making = _making.GetOrAdd(path, _ => new Lazy<Task>(() => Task.Run(() => Make(file, secret, page, width, path))));
         try { await making.Value; }
         finally { _making.TryRemove(KeyValuePair.Create(path, making)); }
     }
 
-    private async Task Make(FileRecord file, string secret, int page, int width, string path)
+    /// <param name="secret">Null to leave it open.</param>
+    private async Task Make(FileRecord file, string? secret, int page, int width, string path)
     {
         using var turn = await Turn(file.Id, CancellationToken.None);
         try
@@ -95,7 +116,7 @@ internal sealed partial class PageStore(KeptFiles files, IGrainFactory grains, I
                     : await PageMaker.Page(source, page, width, CancellationToken.None);
             Directory.CreateDirectory(FolderOf(file.Id));
             var partial = $"{path}.{Guid.NewGuid():N}";
-            await File.WriteAllBytesAsync(partial, Seal(made, Pages.KeyOf(secret, page)));
+            await File.WriteAllBytesAsync(partial, secret is null ? made : Seal(made, Pages.KeyOf(secret, page)));
             File.Move(partial, path, overwrite: true);
         }
         catch (Exception e) when (e is IOException or UnauthorizedAccessException)

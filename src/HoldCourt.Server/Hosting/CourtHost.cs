@@ -4,6 +4,7 @@ using HoldCourt.Server.Accounts;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Demo;
 using HoldCourt.Server.Exhibits;
+using HoldCourt.Server.Handouts;
 using HoldCourt.Server.Live;
 using HoldCourt.Server.Mailing;
 using HoldCourt.Server.Media;
@@ -81,7 +82,8 @@ internal static class CourtHost
         builder.Services.AddHttpContextAccessor().AddScoped<Desk>().AddSingleton<PublicAddress>().AddSingleton<Outbox>()
             .AddSingleton<Mail>().AddSingleton<NextTimes>();
         builder.Services.Configure<FileBounds>(builder.Configuration.GetSection("Files"));
-        builder.Services.AddSingleton<KeptFiles>().AddSingleton<Bringing>().AddSingleton<PageStore>()
+        builder.Services.AddSingleton<IFileScan, FileScan>().AddSingleton<PaperKeeping>().AddSingleton<KeptFiles>()
+            .AddSingleton<Bringing>().AddSingleton<PageStore>()
             .AddHostedService(services => services.GetRequiredService<PageStore>());
         builder.Services.Configure<MailOptions>(builder.Configuration.GetSection("Mail"));
         builder.Services.Configure<RetentionOptions>(builder.Configuration.GetSection("Retention"))
@@ -151,6 +153,7 @@ internal static class CourtHost
         api.MapSittings();
         api.MapFiles();
         api.MapExhibits();
+        api.MapHandouts();
         api.Map("/{**rest}", () => Problems.Of("noSuchAddress", 404));
         app.MapHub<LiveHub>("/live", options => options.Transports = HttpTransportType.WebSockets);
         app.Map("/media", (HttpContext http, MediaSocket media) => media.Serve(http));

@@ -89,6 +89,7 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
                     ? []
                     : before.Shelf.Open.Concat(after.Shelf.Open)
                         .SelectMany(exhibit => exhibit.Pages?.Holder is { } holder ? [exhibit.By, holder] : new[] { exhibit.By }))
+                .Union(HandoutRow.Touched(before, after, connections.Keys))
                 .Select(id => after.Seats[id]);
         foreach (var seat in seats)
         {

@@ -8,6 +8,9 @@ internal static class SecuritySetup
 {
     public const string SignIn = "sign-in", Letters = "letters", Strength = "strength", Door = "door", Waiting = "waiting";
 
+    /// <summary>For files as somebody brought them: nothing in them runs on this site.</summary>
+    public const string RawFile = "raw-file";
+
     /// <summary>Most pages of one address that wait at doors.</summary>
     private const int MostWaiting = 1_500;
 
@@ -23,6 +26,15 @@ internal static class SecuritySetup
             options.Cookie.SameSite = SameSiteMode.Strict;
             options.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
         })
+        .AddSecurityHeaderPolicies(policies => policies.AddPolicy(RawFile, policy => policy
+            .AddDefaultSecurityHeaders()
+            .RemoveServerHeader()
+            .AddContentSecurityPolicy(content =>
+            {
+                content.AddDefaultSrc().None();
+                content.AddSandbox();
+                content.AddFrameAncestors().None();
+            })))
         .AddRateLimiter(options =>
         {
             options.RejectionStatusCode = StatusCodes.Status429TooManyRequests;

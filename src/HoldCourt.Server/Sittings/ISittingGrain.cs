@@ -93,6 +93,15 @@ public interface ISittingGrain : IGrainWithGuidKey
     /// <param name="before">Only those who went before this one.</param>
     Task<GonePage> Gone(SeatId by, SeatId before);
 
+    /// <summary>What somebody inside may do with a file; null for whoever is not inside.</summary>
+    Task<BringerRow?> Bringer(PersonKey person);
+
+    /// <summary>Hands out a file that this very person has sent.</summary>
+    Task<Refusal?> HandOut(PersonKey person, GiveFile wish);
+
+    /// <summary>What somebody gave, or has taken; null otherwise.</summary>
+    Task<Handout?> HandoutFor(PersonKey person, int number);
+
     /// <summary>One person's connection and history, for the bench.</summary>
     Task<PersonRow?> Person(SeatId by, SeatId of);
 
@@ -105,6 +114,10 @@ public interface ISittingGrain : IGrainWithGuidKey
     /// <param name="owns">The comer's account is one of those whose session it is.</param>
     Task<DoorState> Door(PersonKey? holder, PersonKey? comer, string? proof = null, bool owns = false);
 }
+
+/// <param name="Shows">Why nothing may be put on the shelf; null when it may.</param>
+/// <param name="HandsOut">Why nothing may be handed out; null when it may.</param>
+public sealed record BringerRow(SeatId Seat, Refusal? Shows, Refusal? HandsOut, HandoutRules Rules);
 
 public sealed record PageSource(Guid File, string Secret);
 

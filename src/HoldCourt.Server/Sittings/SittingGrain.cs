@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using HoldCourt.Server.Exhibits;
+using HoldCourt.Server.Handouts;
 using HoldCourt.Server.Media;
 using HoldCourt.Store.Files;
 using HoldCourt.Store.Ledger;
@@ -15,8 +16,8 @@ namespace HoldCourt.Server.Sittings;
 [Reentrant]
 internal sealed partial class SittingGrain(
     SittingLoader loader, EntryWriter writer, EntryReader reader, Snapshots snapshots, Broadcast broadcast, SittingRecords records,
-    IRelay relay, KeptFiles files, PageStore pageStore, Bringing bringing, MarkWriter marks, RunningSittings running,
-    TimeProvider time, ILogger<SittingGrain> log) : Grain, ISittingGrain, IDisposable
+    IRelay relay, KeptFiles files, PageStore pageStore, Bringing bringing, PaperKeeping papers, MarkWriter marks,
+    RunningSittings running, TimeProvider time, ILogger<SittingGrain> log) : Grain, ISittingGrain, IDisposable
 {
     /// <summary>How long somebody whose connection dropped keeps the place before counting as having left.</summary>
     private static readonly TimeSpan _keptAfterDrop = TimeSpan.FromMinutes(10);
@@ -138,6 +139,7 @@ internal sealed partial class SittingGrain(
 
         async Task<Refusal?> Done()
         {
+            if (command is KeepHandout or KeepExhibit) return await KeepAmongPapers(by, command, wish);
             var refusal = await Commit(Actor.Of(by), command, wish);
             if (refusal is null && command is React react) Gather(by, react.Sign);
             if (refusal is null && command is NextItem or TurnToItem) _ = BringItems(by);

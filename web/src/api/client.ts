@@ -16,6 +16,7 @@ import type {
   ContactRow,
   DoorPage,
   EraseWish,
+  HandoutWish,
   HostsPage,
   HousePage,
   InvitationPage,
@@ -34,6 +35,7 @@ import type {
   PaperRow,
   Plan,
   PresetRow,
+  PrintRow,
   ReadDocket,
   RecoveryCodes,
   ResetWish,
@@ -208,6 +210,14 @@ export const exhibits = {
   filesAddress: (sitting: string) => `/api/sittings/${sitting}/files`,
   /** What a request of another program's must carry. */
   token: () => freshToken(),
+}
+
+/** Files that are handed out. */
+export const handouts = {
+  give: (sitting: string, wish: HandoutWish) => call<null>('POST', `/sittings/${sitting}/handouts`, wish),
+  fileAddress: (sitting: string, handout: number) => `/api/sittings/${sitting}/handouts/${handout}/file`,
+  toPrint: (sitting: string, handout: number) => call<PrintRow>('GET', `/sittings/${sitting}/handouts/${handout}/print`),
+  printAddress: (sitting: string, handout: number, page: number) => `/api/sittings/${sitting}/handouts/${handout}/print/${page}`,
 }
 
 export const sittings = {

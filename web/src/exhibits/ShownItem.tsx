@@ -14,7 +14,9 @@ import { RibbonItem } from '../sittings/RibbonItem'
 import { Button } from '../ui/Button'
 import { FileButton } from '../ui/FileButton'
 import { Tick } from '../ui/Field'
-import { bringFile, bringPaper, shownKinds, useBringing } from './bringing'
+import { useKeep } from '../handouts/useKeep'
+import { bringFile, bringPaper, shownKinds } from './bringing'
+import { Brought } from './Brought'
 import { ExhibitCanvas } from './ExhibitTile'
 import { hasOnTop, openOnTop } from './OnTop'
 import { closeScreen, holdScreen, openScreen } from './ownScreen'
@@ -75,11 +77,17 @@ export function ShownItem({ me, sitting, link }: { me: MeRow; sitting: Sitting; 
         ))}
         {mine && <OwnScreen exhibit={mine} others={shown.some((one) => one.number !== mine.number)} />}
         {mayExhibit && <OpenNew me={me} link={link} screen={!mine} opened={setOpen} />}
-        <Brought />
+        <Brought use="shelf" />
         {shelf.length > 0 && (
           <ul aria-label={t('exhibits.shelf')} className="flex flex-col divide-y divide-line border-t border-line">
             {shelf.map((one) => (
-              <OnShelf key={one.number} exhibit={one} me={me} others={shown.some((other) => other.number !== one.number)} />
+              <OnShelf
+                key={one.number}
+                exhibit={one}
+                me={me}
+                link={link}
+                others={shown.some((other) => other.number !== one.number)}
+              />
             ))}
           </ul>
         )}
@@ -167,34 +175,6 @@ function OpenNew({ me, link, screen, opened }: { me: MeRow; link: string; screen
   )
 }
 
-/** Files on their way. */
-function Brought() {
-  const { t } = useTranslation()
-  const files = useBringing((state) => state.files)
-  if (files.length === 0) return null
-  return (
-    <ul aria-label={t('exhibits.coming')} className="flex flex-col gap-2 text-[0.844rem]">
-      {files.map((file) => (
-        <li key={file.id} className="flex items-center gap-2">
-          <span className="min-w-0 flex-1">
-            <span className="block overflow-hidden text-ellipsis whitespace-nowrap">{file.name}</span>
-            {file.failed ? (
-              <span role="alert" className="block font-medium text-brick">
-                {file.failed}
-              </span>
-            ) : (
-              <progress aria-label={file.name} max={1} value={file.came} className="block h-1.5 w-full accent-felt" />
-            )}
-          </span>
-          <Button small onClick={file.stop}>
-            {t(file.failed ? 'exhibits.dismiss' : 'exhibits.stop')}
-          </Button>
-        </li>
-      ))}
-    </ul>
-  )
-}
-
 function OwnScreen({ exhibit, others }: { exhibit: ExhibitRow; others: boolean }) {
   const { t } = useTranslation()
   const now = useNow()
@@ -261,7 +241,7 @@ function ShowButtons({ exhibit, others, small = false }: { exhibit: ExhibitRow; 
   )
 }
 
-function OnShelf({ exhibit, me, others }: { exhibit: ExhibitRow; me: MeRow; others: boolean }) {
+function OnShelf({ exhibit, me, link, others }: { exhibit: ExhibitRow; me: MeRow; link: string; others: boolean }) {
   const { t } = useTranslation()
   const name = useNameOf()(exhibit)
   const [asks, setAsks] = useState(false)
@@ -276,6 +256,9 @@ function OnShelf({ exhibit, me, others }: { exhibit: ExhibitRow; me: MeRow; othe
     : !ready
       ? t('exhibits.making')
       : t(exhibit.shown ? (exhibit.held ? 'exhibits.isHeldNow' : 'exhibits.isShown') : 'exhibits.isUnseen')
+  const mayKeep = me.may.includes('keepPapers') && pages !== null && ready && !pages.flaw
+  const kept = useKeep(link)
+  const keep = () => kept({ do: 'keepExhibit', exhibit: exhibit.number }, `${exhibit.letter} ${name}`)
   const close = () =>
     drawn > 0 && !asks ? setAsks(true) : void wish({ do: 'closeExhibit', exhibit: exhibit.number }).then(() => setAsks(false))
   return (
@@ -305,6 +288,11 @@ function OnShelf({ exhibit, me, others }: { exhibit: ExhibitRow; me: MeRow; othe
             {t('exhibits.takeDown')}
           </Button>
         )}
+        {mayKeep && (
+          <Button small aria-label={t('exhibits.keepOf', called)} onClick={() => void keep()}>
+            {t('files.keep')}
+          </Button>
+        )}
         {(own || keeps) && (
           <Button small aria-label={t('exhibits.closeOf', called)} onClick={close}>
             {t('exhibits.close')}
@@ -318,6 +306,11 @@ function OnShelf({ exhibit, me, others }: { exhibit: ExhibitRow; me: MeRow; othe
           className="flex flex-wrap items-center gap-2 bg-brass-soft px-2 py-1"
         >
           <span className="flex-1">{t('exhibits.closeAsks', { count: drawn })}</span>
+          {mayKeep && (
+            <Button small look="primary" onClick={() => void keep().then((done) => (done ? close() : undefined))}>
+              {t('exhibits.keepAndClose')}
+            </Button>
+          )}
           <Button small look="end" onClick={close}>
             {t('exhibits.closeAll')}
           </Button>

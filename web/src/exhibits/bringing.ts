@@ -4,10 +4,14 @@ import { exhibits, Refused } from '../api/client'
 import { currentSitting } from '../live/connection'
 import { tell } from '../live/store'
 
+export type SentFor = 'shelf' | 'handout'
+
 /** A file on its way to the server. */
 export interface Bringing {
   id: number
   name: string
+  /** To be put on the shelf, or to be handed out. */
+  for: SentFor
   /** 0 to 1. */
   came: number
   /** Why it goes no further; null while it does. */
@@ -30,17 +34,27 @@ const set = (id: number, change: Partial<Bringing> | null) =>
 /** What the server takes; others are handed out as files, and not shown. */
 export const shownKinds = '.pdf,.png,.jpg,.jpeg,.webp,.gif,.svg,.pptx,.odp,.docx,.odt,.xlsx,.ods,.txt,.md,.csv'
 
-/** Sends a file piece by piece, and puts it on the shelf when all of it is there. A broken connection is taken up again by itself. */
-export async function bringFile(chosen: File) {
+/** Sends a file, and puts it on the shelf when all of it is there. */
+export async function bringFile(file: File) {
+  const sitting = currentSitting()
+  await sendFile(file, 'shelf', (sent) => exhibits.bring(sitting, { file: sent, paper: null }))
+}
+
+/**
+ * Sends a file piece by piece. A broken connection is taken up again by itself.
+ *
+ * @param then what is to be done with it, under its id, when all of it is there
+ */
+export async function sendFile(chosen: File, use: SentFor, then: (file: string) => Promise<unknown>) {
   const sitting = currentSitting()
   const id = ++last
   useBringing.setState(({ files }) => ({
-    files: [...files, { id, name: chosen.name, came: 0, failed: null, stop: () => set(id, null) }],
+    files: [...files, { id, name: chosen.name, for: use, came: 0, failed: null, stop: () => set(id, null) }],
   }))
   try {
-    const file = await asPicture(chosen)
-    const address = await send(id, sitting, file)
-    await exhibits.bring(sitting, { file: address.slice(address.lastIndexOf('/') + 1), paper: null })
+    const file = use === 'shelf' ? await asPicture(chosen) : chosen
+    const address = await send(id, sitting, file, use)
+    await then(address.slice(address.lastIndexOf('/') + 1))
     set(id, null)
   } catch (failure) {
     set(id, { failed: failure instanceof Error && failure.message ? failure.message : t('reason.serverFailed') })
@@ -55,13 +69,13 @@ export async function bringPaper(paper: number) {
   }
 }
 
-async function send(id: number, sitting: string, file: File): Promise<string> {
+async function send(id: number, sitting: string, file: File, use: SentFor): Promise<string> {
   const [{ Upload, DetailedError }, token] = await Promise.all([import('tus-js-client'), exhibits.token()])
   return new Promise((done, fail) => {
     const upload = new Upload(file, {
       endpoint: exhibits.filesAddress(sitting),
       headers: { 'x-csrf': token },
-      metadata: { filename: file.name },
+      metadata: { filename: file.name, for: use },
       chunkSize: 4_000_000,
       retryDelays: [500, 1000, 2000, 4000, 8000, 15000],
       // What may not be is not tried again.

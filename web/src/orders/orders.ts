@@ -6,6 +6,7 @@ export const orders: readonly Order[] = [
   'showCamera',
   'exhibit',
   'mark',
+  'handOut',
   'writeToAll',
   'writeToBench',
   'writeToOne',
@@ -31,4 +32,5 @@ export const usualOrders: StandingOrders = {
   react: 'everyone',
   exhibit: 'presenters',
   mark: 'presenters',
+  handOut: 'presenters',
 }

@@ -25,6 +25,7 @@ export function useMaySentence(): string {
     ...(to.length > 0 ? [t('may.write', { to: to.length === 3 ? t('may.toAnybody') : listOf(to) })] : []),
     ...(me.may.includes('exhibit') ? [t('may.exhibit')] : []),
     ...(me.may.includes('mark') ? [t('may.mark')] : []),
+    ...(me.may.includes('handOut') ? [t('may.handOut')] : []),
     t('may.raiseHand'),
     ...(me.may.includes('react') ? [t('may.react')] : []),
   ]

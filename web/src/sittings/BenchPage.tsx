@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import { playArrival } from '../admission/arrivals'
 import { ChatSide } from '../chat/ChatSide'
+import { OfferedFiles } from '../handouts/OfferedFiles'
 import { PutUpBanner } from '../chat/PutUpBanner'
 import { useUnread, useWriting } from '../chat/store'
 import { CommandLine } from '../commandLine/CommandLine'
@@ -94,6 +95,7 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
           )}
         >
           <Asked me={me} host={sitting.session.hostName} />
+          <OfferedFiles me={me} />
           <PutUpBanner />
           {sitting.time.recess && <RecessBanner recess={sitting.time.recess} />}
           <Notices over />

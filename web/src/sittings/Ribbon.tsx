@@ -6,6 +6,7 @@ import { guestLink } from '../api/client'
 import type { MeRow } from '../contract.generated'
 import type { Sitting } from '../live/store'
 import { ShownItem } from '../exhibits/ShownItem'
+import { FilesWord } from '../handouts/FilesItem'
 import { FloorItem } from '../floor/FloorItem'
 import { wish } from '../live/connection'
 import { FactsItem } from '../planning/FactsItem'
@@ -53,6 +54,7 @@ export function Ribbon({ me, sitting, link, doorOpen, onDoorOpen, settingsOpen, 
       <ShownItem me={me} sitting={sitting} link={link} />
       <PictureItem me={me} />
       <span className="flex-1 max-md:hidden" />
+      <FilesWord me={me} sitting={sitting} link={link} />
       <FactsItem sitting={sitting} url={url} link={link} />
       <SettingsItem open={settingsOpen} onOpenChange={onSettingsOpen} bench />
       <LeaveButton me={me} />

@@ -7,6 +7,8 @@ import { useUnread, useWriting } from '../chat/store'
 import type { MeRow } from '../contract.generated'
 import type { Sitting } from '../live/store'
 import { ShownItem } from '../exhibits/ShownItem'
+import { FilesItem } from '../handouts/FilesItem'
+import { OfferedFiles } from '../handouts/OfferedFiles'
 import { FloorLine } from '../floor/FloorLine'
 import { Notices } from './Notices'
 import { Side } from './Side'
@@ -17,7 +19,6 @@ import { useMaySentence } from '../orders/useMaySentence'
 import { Picture } from '../picture/Picture'
 import { PictureItem } from '../picture/PictureItem'
 import { toggleFullScreen } from '../picture/view'
-import { PapersItem } from '../planning/FactsItem'
 import { SettingsItem } from '../settings/SettingsItem'
 import { useKeys } from '../settings/useKeys'
 import { Holding } from '../timing/Holding'
@@ -52,7 +53,7 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
         <RibbonTitle sitting={sitting} />
         <ShownItem me={me} sitting={sitting} link={link} />
         <PictureItem me={me} />
-        <PapersItem link={link} />
+        <FilesItem me={me} sitting={sitting} link={link} />
         <span className="flex-1 max-md:hidden" />
         <SettingsItem open={settings} onOpenChange={setSettings} bench={false} />
         <LeaveButton me={me} />
@@ -67,6 +68,7 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
           <Notices over />
           {sitting.time.recess ? <Holding recess={sitting.time.recess} /> : <Picture me={me} />}
           <FloorLine me={me} />
+          <OfferedFiles me={me} />
           <Asked me={me} host={sitting.session.hostName} />
           <div className="flex items-stretch gap-4 max-xl:flex-col max-xl:gap-2">
             <div className="max-w-152 min-w-96 border border-l-[5px] border-line border-l-seat max-md:min-w-0">
