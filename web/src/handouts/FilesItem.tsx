@@ -45,7 +45,7 @@ export function FilesItem({ me, sitting, link }: Props) {
 export function FilesWord(props: Props) {
   const { t } = useTranslation()
   return (
-    <RibbonWord word={t('files.word')} title={t('files.title')}>
+    <RibbonWord word={t('files.word')} title={t('files.title')} medium>
       <Files {...props} />
     </RibbonWord>
   )

@@ -116,10 +116,17 @@ export function RibbonItem({
   )
 }
 
+interface Word {
+  word: string
+  title: string
+  medium?: boolean
+  children: ReactNode
+}
+
 /** What stands at the ribbon's end, apart from the sentences, and opens in place. */
-export function RibbonWord({ word, title, children }: { word: string; title: string; children: ReactNode }) {
+export function RibbonWord({ word, title, medium = false, children }: Word) {
   return (
-    <Panel title={title} align="end" trigger={<button className={ribbonWord}>{word}</button>}>
+    <Panel title={title} medium={medium} align="end" trigger={<button className={ribbonWord}>{word}</button>}>
       {children}
     </Panel>
   )
