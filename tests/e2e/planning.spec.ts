@@ -226,7 +226,7 @@ test('a run sheet is planned; passcode and host key open different doors; papers
   await jun.getByRole('button', { name: 'Run sheet' }).click()
   await jun.getByRole('button', { name: 'Next item: Reports' }).click()
   await expect(nia.getByText('1/2 Reports')).toBeVisible()
-  await nia.getByRole('button', { name: 'Papers 1 paper' }).click()
+  await nia.getByRole('button', { name: 'Papers and files 1 paper' }).click()
   const download = nia.waitForEvent('download')
   await nia.getByRole('link', { name: 'weir.txt' }).click()
   expect((await download).suggestedFilename()).toBe('weir.txt')
