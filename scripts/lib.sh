@@ -39,3 +39,12 @@ need_pages() {
   local sudo=; [ "$(id -u)" = 0 ] || sudo=sudo
   $sudo apt-get update -qq && $sudo apt-get install -y -qq --no-install-recommends poppler-utils bubblewrap qpdf >/dev/null
 }
+
+# An X server without a screen, for the made-up desk whose controls are lent.
+screen_is_there() { command -v Xvfb >/dev/null && ldconfig -p | grep -q libXtst.so.6; }
+need_screen() {
+  screen_is_there && return
+  say "Installing Xvfb and libXtst for the made-up desk"
+  local sudo=; [ "$(id -u)" = 0 ] || sudo=sudo
+  $sudo apt-get update -qq && $sudo apt-get install -y -qq --no-install-recommends xvfb libxtst6 >/dev/null
+}

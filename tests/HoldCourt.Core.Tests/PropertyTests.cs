@@ -99,6 +99,9 @@ public class PropertyTests
             (2, _coin.Select(on => (Command)new AskToShow(on))),
             (2, _seats.Zip(_coin, (seats, may) => (Command)new LetShowOnce(seats, may))),
             (2, _coin.Select(on => (Command)new HoldScreen(on))),
+            (2, _seat.Select(seat => (Command)new LendControls(seat))),
+            (4, Gen.Constant((Command)new TakeControls())),
+            (1, Gen.Constant((Command)new EndLoan())),
             (3, Gen.Choose(1, 4).Select(handout => (Command)new TakeFile(handout))),
             (1, Gen.Choose(1, 4).Select(handout => (Command)new RefuseFile(handout))),
             (1, Gen.Choose(1, 4).Select(handout => (Command)new EndHandout(handout))),
@@ -124,6 +127,9 @@ public class PropertyTests
             (1, _seat.Select(seat => new Step(0, new Reconnect(seat)))),
             (2, _seat.Zip(Gen.Choose(1, 4), (seat, n) =>
                 new Step(seat.Number, new BringFile(ExhibitKind.Document, "secretfile", $"file{n}", "c2VjcmV0")))),
+            (4, Gen.Choose(1, 5).Zip(Gen.Frequency((4, Gen.Constant(true)), (1, Gen.Constant(false))), (exhibit, there) =>
+                new Step(0, new NoteAgent(exhibit, there)))),
+            (1, Gen.Choose(1, 5).Select(exhibit => new Step(0, new StopLoan(exhibit)))),
             (3, _seat.Zip(_seat, (by, to) => (by, to)).Zip(Any<FileSort>(), (pair, sort) => new Step(pair.by.Number, new GiveFile(
                 $"given{pair.to.Number}", pair.to.Number > 5 ? "secrethandout" : $"secretfor{pair.to.Number}",
                 pair.by.Number * 300_000L, sort, pair.to.Number > 5 ? null : pair.to)))),
@@ -157,6 +163,7 @@ public class PropertyTests
             var decision = house.Do(By(step), step.Command);
             foreach (var fact in decision.Facts) MayBeDone(before, step, fact);
             foreach (var seat in house.Sitting.Seats) IsWithinTheOrders(house.Sitting, seat);
+            DrivesWhatWasLent(house);
             house.Sitting.Seats.Where(seat => seat.Role == Role.Host).Select(seat => seat.Id).ShouldBe([house.Sitting.Host!.Value]);
         }
     }
@@ -196,6 +203,8 @@ public class PropertyTests
             }).ShouldBeTrue($"{given.Sort} was handed out");
         }
         if (fact is FileTaken { Seat: var taker }) taker.ShouldBe(by.Id);
+        if (fact is ControlsLent { By: var lender }) lender.ShouldBe(by.Id);
+        if (fact is ControlsTaken { To: var driver }) driver.ShouldBe(by.Id);
         if (fact is HandoutKept { Name: var name }) name.ShouldBe("secrethandout", "what is for one person is not kept for all");
         // Pages are turned by one person alone: to whom it was handed, or else who brought it; by the bench when neither is here.
         if ((fact switch { PageTurned one => one.Exhibit, PageLookedAt one => one.Exhibit, SheetGrew one => one.Exhibit, _ => 0 })
@@ -212,6 +221,7 @@ public class PropertyTests
         var personal = fact is PageTurned or PageLookedAt or SheetGrew or WishedToShow
             || (fact is PagingHanded handed
                 && (handed.By == by.Id || (before.Shelf.Find(handed.Exhibit)!.Pages!.Holder ?? handed.By) == by.Id))
+            || fact is ControlsLent or ControlsTaken || (fact is LoanEnded loan && (loan.By == by.Id || loan.To == by.Id))
             || fact is HandedOut or FileTaken || (fact is HandoutEnded { Handout.By: var giver } && giver == by.Id)
             || (fact is FreeLookSet { By: var opened } && opened == by.Id)
             || (fact is ExhibitsShown { By: var bringing } seen && seen.To.Contains(seen.Exhibit) && bringing == by.Id)
@@ -226,6 +236,26 @@ public class PropertyTests
         if (!personal) (by.Role >= Role.Deputy).ShouldBeTrue($"{fact} by {by.Role}");
         if (fact is HandedOver or Adjourned) by.Role.ShouldBe(Role.Host);
         if (by.Role != Role.Host) (fact is Removed removed && removed.Seats.Contains(before.Host!.Value)).ShouldBeFalse();
+    }
+
+    /// <summary>By what stands in the ledger: lent by its owner to this one last, taken after that, and not ended since.</summary>
+    private static void DrivesWhatWasLent(House house)
+    {
+        foreach (var screen in house.Sitting.Shelf.Open)
+            foreach (var seat in house.Sitting.Seats.Where(seat => house.Sitting.MayDrive(seat.Id, screen.Number)))
+            {
+                (screen.Kind, screen.Held, seat.Place).ShouldBe((ExhibitKind.Screen, false, Place.Seated));
+                house.Sitting.Shelf.Shown.ShouldContain(screen.Number);
+                var last = house.Entries.Select(entry => entry.Fact).Last(fact => fact switch
+                {
+                    ControlsLent lent => lent.Exhibit == screen.Number,
+                    ControlsTaken taken => taken.Exhibit == screen.Number,
+                    LoanEnded ended => ended.Exhibit == screen.Number,
+                    _ => false
+                });
+                last.ShouldBeOfType<ControlsTaken>().To.ShouldBe(seat.Id);
+                seat.Id.ShouldNotBe(screen.By);
+            }
     }
 
     private static void WasWithinTheOrders(Sitting before, Seat by, Order order) =>

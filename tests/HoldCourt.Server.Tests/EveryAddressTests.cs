@@ -32,7 +32,7 @@ public sealed partial class EveryAddressTests : IAsyncLifetime
         "POST /api/sittings/{id}/files", "HEAD /api/sittings/{id}/files/{file}", "PATCH /api/sittings/{id}/files/{file}",
         "DELETE /api/sittings/{id}/files/{file}", "POST /api/sittings/{id}/exhibits",
         "GET /api/sittings/{id}/exhibits/{number}/pages/{page}/{width}", "GET /api/sittings/{id}/exhibits/{number}/pages.pdf",
-        "GET /api/sittings/{id}/exhibits/{number}/marks", "POST /api/sittings/{id}/handouts",
+        "GET /api/sittings/{id}/exhibits/{number}/marks", "POST /api/sittings/{id}/handouts", "POST /api/sittings/{id}/agent",
         "GET /api/sittings/{id}/handouts/{number}/file", "GET /api/sittings/{id}/handouts/{number}/print",
         "GET /api/sittings/{id}/handouts/{number}/print/{page}"
     ];

@@ -91,23 +91,25 @@ public class HandoutTests(Court court) : IClassFixture<Court>
         (await ilse.Do(new TakeFile(1)))!.Reason.ShouldBe(Reason.NoSuchHandout);
         (await Status(other.Get($"{room.Handouts}/1/file"))).ShouldBe(HttpStatusCode.NotFound);
         ilse.Me!.Handouts.ShouldBeEmpty();
-        (await (await room.Host.Get($"/api/sittings/{room.Opened.Sitting}/ledger.csv")).Content.ReadAsStringAsync()).ShouldNotContain("salary");
+        var ledger = await room.Host.Get($"/api/sittings/{room.Opened.Sitting}/ledger.csv");
+        (await ledger.Content.ReadAsStringAsync()).ShouldNotContain("salary");
 
         // A file of another, one that has not come whole, and one's own without leave.
         var hosts = await Send(room.Host, room.Opened, "plan.pdf", Pdf("Plan"), "handout");
-        (await Status(room.Nia.Send(HttpMethod.Post, room.Handouts, new HandoutWish(hosts, null, false)))).ShouldBe(HttpStatusCode.NotFound);
+        Task<HttpStatusCode> Hands(Guid file) => Status(room.Nia.Send(HttpMethod.Post, room.Handouts, new HandoutWish(file, null, false)));
+        (await Hands(hosts)).ShouldBe(HttpStatusCode.NotFound);
         (await Status(Announce(room.Nia, room.Opened, "mine.pdf", 5_000, "handout"))).ShouldBe(HttpStatusCode.Conflict);
         await room.Bench.Done(new SetOrder(Order.HandOut, Audience.Everyone));
         var half = await Announce(room.Nia, room.Opened, "mine.pdf", 5_000, "handout");
         half.StatusCode.ShouldBe(HttpStatusCode.Created, "who may only hand out may send for that");
         (await Status(Announce(room.Nia, room.Opened, "mine.pdf", 5_000))).ShouldBe(HttpStatusCode.Conflict, "and not to show");
         var id = Guid.Parse(half.Headers.Location!.ToString().Split('/')[^1]);
-        (await Status(room.Nia.Send(HttpMethod.Post, room.Handouts, new HandoutWish(id, null, false)))).ShouldBe(HttpStatusCode.NotFound);
+        (await Hands(id)).ShouldBe(HttpStatusCode.NotFound);
         var mine = await Send(room.Nia, room.Opened, "mine.pdf", Pdf("Mine"), "handout");
         (await Status(room.Nia.Send(HttpMethod.Post, $"/api/sittings/{room.Opened.Sitting}/exhibits", new BringWish(mine, null))))
             .ShouldBe(HttpStatusCode.Conflict, "nor is it shown by the other way");
         await room.Bench.Done(new SetOrder(Order.HandOut, Audience.Bench));
-        (await Status(room.Nia.Send(HttpMethod.Post, room.Handouts, new HandoutWish(mine, null, false)))).ShouldBe(HttpStatusCode.Conflict);
+        (await Hands(mine)).ShouldBe(HttpStatusCode.Conflict);
     }
 
     [Fact]
@@ -119,7 +121,8 @@ public class HandoutTests(Court court) : IClassFixture<Court>
         large.StatusCode.ShouldBe(HttpStatusCode.RequestEntityTooLarge, "before the first byte");
         (await large.Content.ReadAsStringAsync()).ShouldContain("1000000");
         // By the first bytes, whatever the name says.
-        (await Visitor.ReasonOf(await room.HandOut(room.Host, "map.pdf", [0x7F, 0x45, 0x4C, 0x46, 1, 2, 3]))).ShouldBe("handoutKindNotAllowed");
+        (await Visitor.ReasonOf(await room.HandOut(room.Host, "map.pdf", [0x7F, 0x45, 0x4C, 0x46, 1, 2, 3])))
+            .ShouldBe("handoutKindNotAllowed");
         using var small = new SKBitmap(4, 4);
         (await Visitor.ReasonOf(await room.HandOut(room.Host, "map.pdf", small.Encode(SKEncodedImageFormat.Png, 100).ToArray())))
             .ShouldBe("handoutKindNotAllowed");

@@ -3,6 +3,7 @@ using System.Net.Sockets;
 using System.Net.WebSockets;
 using System.Text;
 using System.Text.Json;
+using HoldCourt.Server.Lending;
 using HoldCourt.Server.Media;
 using Microsoft.AspNetCore.SignalR.Client;
 using Microsoft.Extensions.DependencyInjection;
@@ -98,6 +99,8 @@ public sealed class Live : IAsyncDisposable
 
     public Task<Refusal?> Mark(int exhibit, MarkWish wish) =>
         _hub.InvokeAsync<Refusal?>("Mark", exhibit, JsonSerializer.SerializeToElement(wish, CoreJson.Options));
+
+    public Task Drive(int exhibit, params DriveInput[] inputs) => _hub.InvokeAsync("Drive", exhibit, inputs);
 
     public Task Stroke(StrokeWish stroke) => _hub.InvokeAsync("Stroke", stroke);
 

@@ -5,6 +5,8 @@ export type Fields<T> = { readonly [K in keyof T]?: T[K] | Partial<NonNullable<T
 
 export type AccountPage = { name: string; email: string; emailConfirmed: boolean; keeper: boolean; hasCode: boolean; recoveryCodes: number; passkeys: readonly PasskeyRow[]; signIns: readonly SignInRow[]; sessions: number; }
 
+export type AgentCode = { code: string; minutes: number; }
+
 export type AlteredRows = { seats: readonly number[]; to: Fields<SeatRow>; }
 
 export type AnnounceWish = { name: string | null; passcode: string | null; invitation: string | null; }
@@ -71,13 +73,17 @@ export type DoorPage = { title: string; hostName: string | null; startsAt: numbe
 
 export type DoorPhase = 'notOpen' | 'open' | 'over'
 
+export type DriveInput = { is: DriveKind; x: number; y: number; button: number; down: boolean; code: string | null; }
+
+export type DriveKind = 'move' | 'button' | 'wheel' | 'key'
+
 export type EntryKind = 'enterAsHost' | 'enterAsDeputy' | 'walkIn' | 'announce'
 
 export type EraseWish = { name: string | null; email: string | null; }
 
 export type ExhibitKind = 'screen' | 'document' | 'picture' | 'sheet'
 
-export type ExhibitRow = { number: number; letter: string; kind: ExhibitKind; title: string; by: number; byName: string; since: number; held: boolean; shown: boolean; pages: PagesRow | null; }
+export type ExhibitRow = { number: number; letter: string; kind: ExhibitKind; title: string; by: number; byName: string; since: number; held: boolean; shown: boolean; pages: PagesRow | null; hasAgent: boolean; loan: LoanRow | null; }
 
 export type Exit = 'left' | 'declined' | 'removed' | 'removedForGood' | 'visitOver'
 
@@ -152,6 +158,8 @@ export type LedgerRow = { sequence: number; at: number; what: string; count: num
 export type LedgerWish = { before: number | null; topics: readonly Topic[]; person: number | null; byBench: boolean; from: number | null; to: number | null; }
 
 export type LiveSitting = { title: string; owner: string; since: number; seated: number; waiting: number; }
+
+export type LoanRow = { to: number; toName: string; taken: boolean; }
 
 export type MailState = 'kept' | 'waiting' | 'sent' | 'givenUp'
 
@@ -248,7 +256,7 @@ export type ReadLine = { number: number; text: string; line: DocketRow; flaw: st
 
 export type ReadingRow = { command: SeatCommand | null; misreading: Misreading | null; about: string | null; completions: readonly string[]; foresight: ForesightRow | null; }
 
-export type Reason = 'alreadyOpen' | 'barred' | 'benchNotExcepted' | 'cameraNotAllowed' | 'changedSince' | 'chatHidden' | 'doorLocked' | 'endOutOfRange' | 'exhibitsNotAllowed' | 'fileGone' | 'handingOutNotAllowed' | 'handoutKindNotAllowed' | 'handoutTooLarge' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'markTooLong' | 'marksNotAllowed' | 'mayShowAlready' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noPages' | 'noRunSheet' | 'noScreenOpen' | 'noSheet' | 'noStates' | 'noSuchExhibit' | 'noSuchHandout' | 'noSuchItem' | 'noSuchMark' | 'noSuchMessage' | 'noSuchPage' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notForPapers' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notYourExhibit' | 'notYourMark' | 'notYourMessage' | 'nothingShown' | 'nothingToRedo' | 'nothingToTakeBack' | 'nothingToUndo' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'outOfReach' | 'pagesNotThere' | 'pagingUnseen' | 'pagingWithAnother' | 'papersFull' | 'reactionsOff' | 'renameNotAllowed' | 'roleNotGiven' | 'screenIsOpen' | 'sheetFull' | 'shelfFull' | 'sittingFull' | 'sittingOver' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooLargeForPapers' | 'tooLong' | 'tooMany' | 'tooManyEdits' | 'tooManyHandouts' | 'tooManyInFront' | 'tooManyMarks' | 'tooManyScreens' | 'wordsTooLong' | 'writingNotAllowed'
+export type Reason = 'alreadyOpen' | 'barred' | 'benchNotExcepted' | 'cameraNotAllowed' | 'changedSince' | 'chatHidden' | 'doorLocked' | 'endOutOfRange' | 'exhibitsNotAllowed' | 'fileGone' | 'handingOutNotAllowed' | 'handoutKindNotAllowed' | 'handoutTooLarge' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'lendingUnseen' | 'markTooLong' | 'marksNotAllowed' | 'mayShowAlready' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noAgent' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noPages' | 'noRunSheet' | 'noScreenOpen' | 'noSheet' | 'noStates' | 'noSuchExhibit' | 'noSuchHandout' | 'noSuchItem' | 'noSuchMark' | 'noSuchMessage' | 'noSuchPage' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notForPapers' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notYourExhibit' | 'notYourMark' | 'notYourMessage' | 'nothingLent' | 'nothingShown' | 'nothingToRedo' | 'nothingToTakeBack' | 'nothingToUndo' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'outOfReach' | 'pagesNotThere' | 'pagingUnseen' | 'pagingWithAnother' | 'papersFull' | 'reactionsOff' | 'renameNotAllowed' | 'roleNotGiven' | 'screenIsOpen' | 'sheetFull' | 'shelfFull' | 'sittingFull' | 'sittingOver' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooLargeForPapers' | 'tooLong' | 'tooMany' | 'tooManyEdits' | 'tooManyHandouts' | 'tooManyInFront' | 'tooManyMarks' | 'tooManyScreens' | 'wordsTooLong' | 'writingNotAllowed'
 
 export type Recess = { words: string; since: number; until: number | null; endsItself: boolean; }
 
@@ -287,6 +295,7 @@ export type SeatCommand =
   | { do: 'editMessage'; message: number; text: string; }
   | { do: 'endHandout'; handout: number; }
   | { do: 'endItem'; }
+  | { do: 'endLoan'; }
   | { do: 'except'; seats: readonly number[]; order: Order; may: boolean | null; }
   | { do: 'expect'; line: DocketLine; }
   | { do: 'extend'; minutes: number; }
@@ -298,6 +307,7 @@ export type SeatCommand =
   | { do: 'keepExhibit'; exhibit: number; }
   | { do: 'keepHandout'; handout: number; }
   | { do: 'leave'; successor?: number | null; }
+  | { do: 'lendControls'; to: number; }
   | { do: 'letShowOnce'; seats: readonly number[]; may: boolean; }
   | { do: 'lockDoor'; words: string; lateWait: boolean; }
   | { do: 'lookAt'; view: PageView; exhibit?: number | null; }
@@ -333,6 +343,7 @@ export type SeatCommand =
   | { do: 'setSuccession'; seconds: number | null; }
   | { do: 'showExhibit'; exhibit: number; beside?: boolean; }
   | { do: 'takeBack'; of?: number | null; }
+  | { do: 'takeControls'; }
   | { do: 'takeDown'; exhibit?: number | null; }
   | { do: 'takeFile'; handout: number; }
   | { do: 'takeFloor'; }

@@ -31,7 +31,7 @@ public static class Phrases
     private static readonly ImmutableArray<Vocabulary> _topics =
     [
         AdmissionPhrases.All, DocketPhrases.All, PeoplePhrases.All, OrderPhrases.All, FloorPhrases.All, SignPhrases.All,
-        ChatPhrases.All, PicturePhrases.All, ExhibitPhrases.All, HandoutPhrases.All, TimingPhrases.All,
+        ChatPhrases.All, PicturePhrases.All, ExhibitPhrases.All, HandoutPhrases.All, LendingPhrases.All, TimingPhrases.All,
         RunSheetPhrases.All, LedgerPhrases.All
     ];
 

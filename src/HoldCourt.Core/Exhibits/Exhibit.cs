@@ -28,9 +28,11 @@ public enum ExhibitKind
 /// <param name="Backed">The bench has shown it, and so it stays before all whatever its owner may.</param>
 /// <param name="ShowsWhenMade">The bench has brought it to be shown as soon as its pages are there.</param>
 /// <param name="ByLeave">It is shown by leave for once, which ends with it.</param>
+/// <param name="HasAgent">The small program is there that does on this screen what a driver wishes.</param>
+/// <param name="Loan">To whom its controls are lent.</param>
 public sealed record Exhibit(
     int Number, ExhibitKind Kind, string Title, SeatId By, Instant Since, bool Held = false, Pages? Pages = null, bool WasShown = false,
-    bool Backed = false, bool ShowsWhenMade = false, bool ByLeave = false)
+    bool Backed = false, bool ShowsWhenMade = false, bool ByLeave = false, bool HasAgent = false, Loan? Loan = null)
 {
     /// <summary>Longest title, in UTF-16 units.</summary>
     public const int LongestTitle = 80;

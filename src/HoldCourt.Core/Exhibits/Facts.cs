@@ -30,7 +30,7 @@ public sealed record ExhibitOpened(Exhibit Exhibit) : Fact
         var shelf = sitting.Shelf.Without(exhibit => exhibit.Pages is null && !May(exhibit))
             .Hiding(exhibit => exhibit is { Pages: not null, Backed: false } && !May(exhibit)
                 && sitting.Seats[exhibit.By] is not { Place: Place.Gone, Exit: Exit.Left });
-        return ReferenceEquals(shelf, sitting.Shelf) ? sitting : sitting with { Shelf = shelf };
+        return LoanEnded.Follow(ReferenceEquals(shelf, sitting.Shelf) ? sitting : sitting with { Shelf = shelf });
     }
 }
 

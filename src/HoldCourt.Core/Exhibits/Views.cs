@@ -30,23 +30,26 @@ public sealed record PagesRow(
 /// <param name="ByName">Who brought it; empty when it may not be known who that is, as when they have gone.</param>
 /// <param name="Shown">All see it.</param>
 /// <param name="Pages">Null for a screen.</param>
+/// <param name="HasAgent">The controls of this screen can be lent.</param>
 public sealed record ExhibitRow(
     int Number, string Letter, ExhibitKind Kind, string Title, SeatId By, string ByName, Instant Since, bool Held, bool Shown,
-    PagesRow? Pages)
+    PagesRow? Pages, bool HasAgent, LoanRow? Loan)
 {
     /// <param name="all">Its reader may look at all pages.</param>
-    /// <param name="named">Its reader may know who brought it.</param>
-    internal static ExhibitRow Of(Sitting sitting, Exhibit exhibit, bool all, bool named) => new(
+    /// <param name="knows">Whether its reader may know that somebody is here.</param>
+    internal static ExhibitRow Of(Sitting sitting, Exhibit exhibit, bool all, Func<Seat, bool> knows) => new(
         Number: exhibit.Number,
         Letter: exhibit.Letter,
         Kind: exhibit.Kind,
         Title: exhibit.Title,
         By: exhibit.By,
-        ByName: named ? sitting.Seats[exhibit.By].Name : "",
+        ByName: knows(sitting.Seats[exhibit.By]) ? sitting.Seats[exhibit.By].Name : "",
         Since: exhibit.Since,
         Held: exhibit.Held,
         Shown: sitting.Shelf.IsShown(exhibit),
-        Pages: PagesRow.Of(sitting, exhibit, all));
+        Pages: PagesRow.Of(sitting, exhibit, all),
+        HasAgent: exhibit.HasAgent,
+        Loan: LoanRow.Of(sitting, exhibit, knows));
 
     /// <summary>One's own, shown or not, and those of which one turns the pages.</summary>
     internal static ImmutableArray<ExhibitRow> OwnOf(Sitting sitting, Seat seat) => sitting.Shelf.Open is [] || !seat.IsSeated
@@ -54,7 +57,7 @@ public sealed record ExhibitRow(
         : [.. sitting.Shelf.Open.Where(exhibit => sitting.MayKnow(seat, new Matter.OfExhibit(exhibit))
                 && (exhibit.By == seat.Id || (exhibit.Pages is not null && sitting.HolderOf(exhibit) == seat.Id)))
             .Select(exhibit => Of(sitting, exhibit, sitting.MayKnow(seat, new Matter.AllPages(exhibit)),
-                sitting.MayKnow(seat, new Matter.Person(sitting.Seats[exhibit.By]))))];
+                other => sitting.MayKnow(seat, new Matter.Person(other))))];
 }
 
 /// <param name="Exhibits">Those that may be known: the shown ones, as they stand in the picture, then the others.</param>
@@ -65,7 +68,7 @@ public sealed record ShelfFacet(ImmutableArray<ExhibitRow> Exhibits)
         .. sitting.Shelf.Open.Where(exhibit => sitting.MayKnow(from, new Matter.OfExhibit(exhibit)))
             .OrderBy(exhibit => sitting.Shelf.Shown.IndexOf(exhibit.Number) is var at and >= 0 ? at : Shelf.MostShown)
             .Select(exhibit => ExhibitRow.Of(sitting, exhibit, sitting.MayKnow(from, new Matter.AllPages(exhibit)),
-                sitting.MayKnow(from, new Matter.Person(sitting.Seats[exhibit.By]))))
+                other => sitting.MayKnow(from, new Matter.Person(other))))
     ]);
 
     public bool Equals(ShelfFacet? other) => other is not null && Exhibits.SequenceEqual(other.Exhibits);

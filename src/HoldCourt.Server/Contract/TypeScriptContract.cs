@@ -7,6 +7,7 @@ using HoldCourt.Server.Api;
 using HoldCourt.Server.Media;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Upkeep;
+using HoldCourt.Server.Lending;
 using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Server.Contract;
@@ -31,6 +32,7 @@ public static class TypeScriptContract
         typeof(AccountPage), typeof(CodeSecret), typeof(RecoveryCodes), typeof(SettingsWish), typeof(ColleagueRow), typeof(HostsPage),
         typeof(MarkWish), typeof(MarksRow), typeof(MarkActRow), typeof(StrokeWish), typeof(StrokeRow),
         typeof(BringWish), typeof(BroughtRow), typeof(HandoutWish), typeof(PrintRow),
+        typeof(DriveInput), typeof(AgentCode),
         typeof(InviteHost), typeof(InvitedHost), typeof(OwnerRow), typeof(HousePage), typeof(EraseWish), typeof(TracesRow)
     ];
 

@@ -5,6 +5,7 @@ using HoldCourt.Server.Api;
 using HoldCourt.Server.Demo;
 using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Handouts;
+using HoldCourt.Server.Lending;
 using HoldCourt.Server.Live;
 using HoldCourt.Server.Mailing;
 using HoldCourt.Server.Media;
@@ -82,7 +83,7 @@ internal static class CourtHost
         builder.Services.AddHttpContextAccessor().AddScoped<Desk>().AddSingleton<PublicAddress>().AddSingleton<Outbox>()
             .AddSingleton<Mail>().AddSingleton<NextTimes>();
         builder.Services.Configure<FileBounds>(builder.Configuration.GetSection("Files"));
-        builder.Services.AddSingleton<IFileScan, FileScan>().AddSingleton<PaperKeeping>().AddSingleton<KeptFiles>()
+        builder.Services.AddSingleton<IFileScan, FileScan>().AddSingleton<PaperKeeping>().AddSingleton<Agents>().AddSingleton<KeptFiles>()
             .AddSingleton<Bringing>().AddSingleton<PageStore>()
             .AddHostedService(services => services.GetRequiredService<PageStore>());
         builder.Services.Configure<MailOptions>(builder.Configuration.GetSection("Mail"));
@@ -154,8 +155,10 @@ internal static class CourtHost
         api.MapFiles();
         api.MapExhibits();
         api.MapHandouts();
+        api.MapAgents();
         api.Map("/{**rest}", () => Problems.Of("noSuchAddress", 404));
         app.MapHub<LiveHub>("/live", options => options.Transports = HttpTransportType.WebSockets);
+        app.Map("/agent", (HttpContext http, Agents agents) => agents.Serve(http));
         app.Map("/media", (HttpContext http, MediaSocket media) => media.Serve(http));
         app.MapHealthChecks("/health");
         app.MapOpenApi().RequireAuthorization();

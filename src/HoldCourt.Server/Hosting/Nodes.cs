@@ -5,6 +5,7 @@ using HoldCourt.Store;
 using Microsoft.AspNetCore.DataProtection;
 using Orleans.Configuration;
 using Orleans.Serialization;
+using HoldCourt.Server.Lending;
 using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Server.Hosting;
@@ -45,7 +46,8 @@ internal static class Nodes
         silo.Configure<ClusterMembershipOptions>(options => options.NumMissedProbesLimit = 10);
         silo.Services.AddSerializer(serializer => serializer.AddJsonSerializer(
             type => type.Namespace is { } name
-                && (name.StartsWith("HoldCourt.Core", StringComparison.Ordinal) || name == typeof(Joined).Namespace),
+                && (name.StartsWith("HoldCourt.Core", StringComparison.Ordinal) || name == typeof(Joined).Namespace
+                    || type == typeof(DriveInput)),
             CoreJson.Options));
     });
 

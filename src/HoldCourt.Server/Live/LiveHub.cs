@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Text.Json;
 using HoldCourt.Server.Accounts;
+using HoldCourt.Server.Lending;
 using HoldCourt.Server.Media;
 using HoldCourt.Server.Security;
 using Microsoft.AspNetCore.SignalR;
@@ -120,6 +121,13 @@ public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, M
         && (stroke.Line.Length == 0 || MarkLine.Read(stroke.Line) is not null)
         && limits.Stroke(held.Sitting, held.Person)
             ? Grain(held).Stroke(held.Seat, stroke, Context.ConnectionId)
+            : Task.CompletedTask;
+
+    /// <summary>Moves and presses on a screen that was lent to one. What comes too fast, or is not understood, is let go.</summary>
+    public Task Drive(int exhibit, ImmutableArray<DriveInput> inputs) =>
+        Seat is { } held && inputs is { IsDefault: false, Length: > 0 and <= DriveInput.MostAtOnce }
+        && inputs.All(input => input is { IsMeaningful: true }) && limits.Stroke(held.Sitting, held.Person)
+            ? Grain(held).Drive(held.Seat, exhibit, inputs, Context.ConnectionId)
             : Task.CompletedTask;
 
     /// <summary>What a wish would do.</summary>

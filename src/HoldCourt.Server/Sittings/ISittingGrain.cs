@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using HoldCourt.Server.Lending;
 
 namespace HoldCourt.Server.Sittings;
 
@@ -101,6 +102,12 @@ public interface ISittingGrain : IGrainWithGuidKey
 
     /// <summary>What somebody gave, or has taken; null otherwise.</summary>
     Task<Handout?> HandoutFor(PersonKey person, int number);
+
+    /// <summary>The number of the screen that this very person has open; null without one.</summary>
+    Task<int?> ScreenOf(PersonKey person);
+
+    /// <summary>Moves and presses on somebody else's screen, as far as it was lent at this moment. What is not is let go.</summary>
+    Task Drive(SeatId by, int exhibit, ImmutableArray<DriveInput> inputs, string connection);
 
     /// <summary>One person's connection and history, for the bench.</summary>
     Task<PersonRow?> Person(SeatId by, SeatId of);

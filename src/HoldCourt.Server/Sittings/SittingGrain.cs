@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Handouts;
+using HoldCourt.Server.Lending;
 using HoldCourt.Server.Media;
 using HoldCourt.Store.Files;
 using HoldCourt.Store.Ledger;
@@ -16,7 +17,7 @@ namespace HoldCourt.Server.Sittings;
 [Reentrant]
 internal sealed partial class SittingGrain(
     SittingLoader loader, EntryWriter writer, EntryReader reader, Snapshots snapshots, Broadcast broadcast, SittingRecords records,
-    IRelay relay, KeptFiles files, PageStore pageStore, Bringing bringing, PaperKeeping papers, MarkWriter marks,
+    IRelay relay, KeptFiles files, PageStore pageStore, Bringing bringing, PaperKeeping papers, Agents agents, MarkWriter marks,
     RunningSittings running, TimeProvider time, ILogger<SittingGrain> log) : Grain, ISittingGrain, IDisposable
 {
     /// <summary>How long somebody whose connection dropped keeps the place before counting as having left.</summary>
@@ -337,6 +338,7 @@ internal sealed partial class SittingGrain(
         running.Follow(Id, after);
         if (StageChange.Of(before, after) is { } change) relay.Follow(Id, change);
         if (!ReferenceEquals(before.Shelf, after.Shelf)) LetGoOfMarks();
+        TellAgents(before, after);
         await broadcast.Tell(Id, before, after, news, _connections, NewestEntries, _sent);
         await TellMessages(before, after, news);
         if (after.Docket.HasSlots

@@ -4,6 +4,7 @@ import type {
   AnswerPage,
   AccountPage,
   Announcement,
+  AgentCode,
   AnnounceWish,
   BringWish,
   BroughtRow,
@@ -207,6 +208,8 @@ export const exhibits = {
   marks: (sitting: string, exhibit: number) => call<MarksRow>('GET', `/sittings/${sitting}/exhibits/${exhibit}/marks`),
   bring: (sitting: string, wish: BringWish) => call<BroughtRow>('POST', `/sittings/${sitting}/exhibits`, wish),
   pagesAddress: (sitting: string, exhibit: number) => `/api/sittings/${sitting}/exhibits/${exhibit}/pages.pdf`,
+  /** For the agent beside one's own screen. */
+  agentCode: (sitting: string) => call<AgentCode>('POST', `/sittings/${sitting}/agent`),
   filesAddress: (sitting: string) => `/api/sittings/${sitting}/files`,
   /** What a request of another program's must carry. */
   token: () => freshToken(),

@@ -6,6 +6,7 @@ import type { ExhibitRow, MeRow } from '../contract.generated'
 import { fetchLayer, useLayers } from '../drawing/store'
 import { useTools } from '../drawing/tools'
 import { currentSitting, markWish, wish } from '../live/connection'
+import { DriveSurface } from '../lending/DriveSurface'
 import { media } from '../media/engine'
 import { Button } from '../ui/Button'
 import { closer, closest, moved, standing, wholeLook, type Size } from './look'
@@ -123,6 +124,9 @@ export function ExhibitTile({ exhibit: seen, me }: { exhibit: ExhibitRow; me: Me
         {exhibit.kind === 'screen' ? (
           <div className="absolute" style={{ left: stand.left, top: stand.top, width: stand.width, height: stand.height }}>
             <ExhibitCanvas exhibit={exhibit} canvas={screen} />
+            {exhibit.loan?.to === me.seat && exhibit.loan.taken && !exhibit.held && !draws && (
+              <DriveSurface exhibit={exhibit.number} name={name} />
+            )}
           </div>
         ) : (
           <PageCanvas

@@ -8,6 +8,7 @@ import { useLayers } from '../drawing/store'
 import { clock } from '../i18n'
 import { wish } from '../live/connection'
 import { useLive, type Sitting } from '../live/store'
+import { LendPanel } from '../lending/LendPanel'
 import { useNow } from '../live/time'
 import { media, useMedia } from '../media/engine'
 import { RibbonItem } from '../sittings/RibbonItem'
@@ -206,6 +207,7 @@ function OwnScreen({ exhibit, others }: { exhibit: ExhibitRow; others: boolean }
         <Button onClick={() => void closeScreen()}>{t('exhibits.close')}</Button>
         {hasOnTop && <Button onClick={() => void openOnTop(t('exhibits.mine'))}>{t('exhibits.onTop')}</Button>}
       </div>
+      <LendPanel exhibit={exhibit} />
       {hasSound && (
         <Tick label={t('exhibits.sounds')} checked={sounds} onChange={(event) => media.letScreenSound(event.target.checked)} />
       )}

@@ -4,6 +4,7 @@ import { takeMessages, takePage, useChat } from '../chat/store'
 import type {
   ChatPage,
   ChatWish,
+  DriveInput,
   ForesightRow,
   GonePage,
   Joined,
@@ -206,6 +207,12 @@ export async function markWish(exhibit: number, mark: MarkWish): Promise<boolean
 /** A piece of what is being drawn: it may get lost, and nobody waits for it. */
 export function sendStroke(stroke: StrokeWish) {
   if (hub?.state === HubConnectionState.Connected) void hub.send('Stroke', stroke).catch(() => undefined)
+}
+
+/** What moves somebody else's screen: it may get lost, and nobody waits for it. */
+export function sendDriving(exhibit: number, inputs: readonly DriveInput[]) {
+  if (hub?.state === HubConnectionState.Connected && inputs.length > 0)
+    void hub.send('Drive', exhibit, inputs).catch(() => undefined)
 }
 
 /** The sitting that this page is in. */

@@ -13,6 +13,7 @@ import { FloorLine } from '../floor/FloorLine'
 import { LedgerSide } from '../ledger/LedgerSide'
 import { TakeBackLine } from '../ledger/TakeBackLine'
 import { wish } from '../live/connection'
+import { LentBanner } from '../lending/LentBanner'
 import { Notices } from './Notices'
 import { Side } from './Side'
 import { useSide } from './useSide'
@@ -95,6 +96,7 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
           )}
         >
           <Asked me={me} host={sitting.session.hostName} />
+          <LentBanner me={me} sitting={sitting} />
           <OfferedFiles me={me} />
           <PutUpBanner />
           {sitting.time.recess && <RecessBanner recess={sitting.time.recess} />}

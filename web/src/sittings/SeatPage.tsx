@@ -10,6 +10,7 @@ import { ShownItem } from '../exhibits/ShownItem'
 import { FilesItem } from '../handouts/FilesItem'
 import { OfferedFiles } from '../handouts/OfferedFiles'
 import { FloorLine } from '../floor/FloorLine'
+import { LentBanner } from '../lending/LentBanner'
 import { Notices } from './Notices'
 import { Side } from './Side'
 import { useSide } from './useSide'
@@ -68,6 +69,7 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
           <Notices over />
           {sitting.time.recess ? <Holding recess={sitting.time.recess} /> : <Picture me={me} />}
           <FloorLine me={me} />
+          <LentBanner me={me} sitting={sitting} />
           <OfferedFiles me={me} />
           <Asked me={me} host={sitting.session.hostName} />
           <div className="flex items-stretch gap-4 max-xl:flex-col max-xl:gap-2">

@@ -1,0 +1,28 @@
+using System.Collections.Immutable;
+using HoldCourt.Server.Lending;
+
+namespace HoldCourt.Server.Sittings;
+
+/// <summary>Controls of screens that are lent.</summary>
+internal sealed partial class SittingGrain
+{
+    public async Task<int?> ScreenOf(PersonKey person) =>
+        await SeatOf(person) is { } seat ? _shown.Shelf.ScreenOf(seat)?.Number : null;
+
+    /// <summary>What is being taken back already holds, though it is not told yet.</summary>
+    public Task Drive(SeatId by, int exhibit, ImmutableArray<DriveInput> inputs, string connection)
+    {
+        if (_connections.GetValueOrDefault(by) == connection && _shown.MayDrive(by, exhibit) && _sitting.MayDrive(by, exhibit))
+            agents.Pass(Id, exhibit, inputs);
+        return Task.CompletedTask;
+    }
+
+    private void TellAgents(Sitting before, Sitting after)
+    {
+        if (ReferenceEquals(before.Shelf, after.Shelf) && before.Phase == after.Phase) return;
+        foreach (var screen in before.Shelf.Open.Where(exhibit => exhibit.HasAgent))
+            if (after.Shelf.Find(screen.Number) is null || !after.IsRunning) agents.End(Id, screen.Number);
+        foreach (var screen in after.Shelf.Open.Where(exhibit => exhibit.HasAgent))
+            agents.Grant(Id, screen.Number, after.DriverOf(screen.Number) is { } driver ? after.Seats[driver].Name : null);
+    }
+}
