@@ -140,7 +140,19 @@ public class PropertyTests
             (5, _wish.Select(wish => new Step(1, wish))),
             (6, Gen.Choose(1, People + 1).Zip(_wish, (by, wish) => new Step(by, wish))));
 
-        public static Arbitrary<Step[]> Steps() => _step.ArrayOf(60).ToArbitrary();
+        /// <summary>What seldom comes about by itself: the host's screen is shown, lent, and driven; whatever its number is.</summary>
+        private static readonly Gen<Step[]> _lending = _seat.Select(driver => (Step[])
+        [
+            new(1, new OpenScreen("secretscreen")),
+            .. Enumerable.Range(1, 4).SelectMany(exhibit => new Step[]
+                { new(1, new ShowExhibit(exhibit, exhibit > 1)), new(0, new NoteAgent(exhibit, true)) }),
+            new(1, new LendControls(driver)), new(driver.Number, new TakeControls())
+        ]);
+
+        private static readonly Gen<Step[]> _scene = Gen.Frequency((40, _step.Select(step => new[] { step })), (1, _lending));
+
+        public static Arbitrary<Step[]> Steps() =>
+            _scene.ArrayOf(60).Select(scenes => scenes.SelectMany(scene => scene).Take(90).ToArray()).ToArbitrary();
     }
 
     private static House Opened()
