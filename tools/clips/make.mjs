@@ -1,7 +1,7 @@
 // Makes the clips of the simulated people: drawn figures as VP8 in IVF, two layers and two moods each, and spoken
 // sentences as Opus in Ogg with the level of every 20 ms beside it. Nothing here shows or sounds like a real person.
 // Needs Debian's chromium, ffmpeg and espeak-ng; run it from the repository's root: node tools/clips/make.mjs
-// With the word `pictures` it makes the pictures alone, and needs chromium only.
+// With the word `pictures` it makes the pictures alone, with `gauge` the shared screen alone; both need chromium only.
 import { execFileSync } from 'node:child_process'
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
@@ -46,7 +46,8 @@ const voices = [
   { voice: 'en-us+f5', pitch: 56, speed: 155 },
 ]
 
-const picturesOnly = process.argv[2] === 'pictures'
+const gaugeOnly = process.argv[2] === 'gauge'
+const picturesOnly = gaugeOnly || process.argv[2] === 'pictures'
 if (!picturesOnly) rmSync(out, { recursive: true, force: true })
 mkdirSync(out, { recursive: true })
 if (!picturesOnly)
@@ -114,7 +115,16 @@ async function draw() {
   const page = await browser.newPage()
   await page.goto(`http://localhost:${server.address().port}/`)
   await page.addScriptTag({ content: readFileSync('tools/clips/figure.js', 'utf8') })
-  for (let figure = 0; figure < figures; figure++)
+  await page.addScriptTag({ content: readFileSync('tools/clips/gauge.js', 'utf8') })
+  const gauge = await page.evaluate(() => globalThis.encodeGauge())
+  writeFileSync(
+    path.join(out, 'screen-gauge.ivf'),
+    ivf(
+      gauge.map((frame) => Buffer.from(frame, 'base64')),
+      await page.evaluate(() => globalThis.gaugeLayer),
+    ),
+  )
+  for (let figure = 0; figure < (gaugeOnly ? 0 : figures); figure++)
     for (const mood of ['listen', 'talk'])
       // A key frame gets no more than its share of the bits: below 400 kbit/s the picture is coarse every two seconds.
       for (const layer of [

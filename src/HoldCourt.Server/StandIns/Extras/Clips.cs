@@ -81,12 +81,16 @@ internal sealed class ClipLibrary
     {
         var folder = Path.Combine(AppContext.BaseDirectory, "StandIns", "Extras", "clips");
         Figures = [.. Directory.GetFiles(folder, "*-full-listen.ivf").Order(StringComparer.Ordinal).Select(Figure.Read)];
+        Page = PictureClip.Read(Path.Combine(folder, "screen-gauge.ivf"));
         Voices = [.. Directory.GetFiles(folder, "*.opus").Order(StringComparer.Ordinal)
             .GroupBy(file => Path.GetFileName(file).Split('-')[0])
             .Select(group => (IReadOnlyList<VoiceClip>)[.. group.Select(VoiceClip.Read)])];
     }
 
     public IReadOnlyList<Figure> Figures { get; }
+
+    /// <summary>A page that moves, as somebody shares it.</summary>
+    public PictureClip Page { get; }
 
     /// <summary>For each voice what it says.</summary>
     public IReadOnlyList<IReadOnlyList<VoiceClip>> Voices { get; }

@@ -11,26 +11,29 @@ internal sealed class Extra : IPublisher
     [
         new("microphone", Service.Voice, Layer.None, "opus"),
         new(Wish.Camera, Service.Camera, Layer.Full, "vp8"),
-        new(Wish.Camera, Service.Camera, Layer.Thumb, "vp8")
+        new(Wish.Camera, Service.Camera, Layer.Thumb, "vp8"),
+        new(Wish.Screen, Service.Screen, Layer.Full, "vp8")
     ];
 
     private readonly Stage _stage;
     private readonly Sender _sender;
     private readonly IReadOnlyList<VoiceClip> _voice;
-    private readonly Reel _full, _thumb;
+    private readonly Reel _full, _thumb, _screen;
     private int _voiceTrack;
     private VoiceClip? _saying;
     private int _packet, _clip;
     private double _soundDue;
     private uint _soundSequence;
 
-    public Extra(Stage stage, SeatId seat, Figure figure, IReadOnlyList<VoiceClip> voice, int offset)
+    /// <param name="page">What stands on the screen that it may share.</param>
+    public Extra(Stage stage, SeatId seat, Figure figure, IReadOnlyList<VoiceClip> voice, PictureClip page, int offset)
     {
         _stage = stage;
         _voice = voice;
         _clip = offset;
         _full = new Reel(figure.FullListening, figure.FullTalking, offset);
         _thumb = new Reel(figure.ThumbListening, figure.ThumbTalking, offset);
+        _screen = new Reel(page, page, 0);
         _sender = stage.AddSender(seat, this);
         stage.Describe(_sender, _tracks);
     }
@@ -38,16 +41,17 @@ internal sealed class Extra : IPublisher
     public SeatId Seat => _sender.Seat;
     public bool IsTalking => _saying is not null;
 
-    public void Numbered(IReadOnlyList<int> tracks) => (_voiceTrack, _full.Track, _thumb.Track) = (tracks[0], tracks[1], tracks[2]);
+    public void Numbered(IReadOnlyList<int> tracks) =>
+        (_voiceTrack, _full.Track, _thumb.Track, _screen.Track) = (tracks[0], tracks[1], tracks[2], tracks[3]);
 
     public void Wanted(IReadOnlyList<int> tracks)
     {
-        foreach (var reel in new[] { _full, _thumb }) reel.Wanted = tracks.Contains(reel.Track);
+        foreach (var reel in new[] { _full, _thumb, _screen }) reel.Wanted = tracks.Contains(reel.Track);
     }
 
     public void NeedKey(ushort track)
     {
-        foreach (var reel in new[] { _full, _thumb })
+        foreach (var reel in new[] { _full, _thumb, _screen })
             if (reel.Track == track) reel.NeedKey = true;
     }
 
@@ -69,9 +73,9 @@ internal sealed class Extra : IPublisher
             _soundDue += SoundFrameMs;
             if (++_packet >= saying.Packets.Count) _saying = null;
         }
-        foreach (var reel in new[] { _full, _thumb })
+        foreach (var reel in new[] { _full, _thumb, _screen })
             if (reel.Next(now, IsTalking) is { } picture)
-                Send(Service.Camera, reel.Track, picture.Sequence, picture.Frame, picture.IsKey ? FrameMarks.Key : FrameMarks.None, now);
+                Send(reel == _screen ? Service.Screen : Service.Camera, reel.Track, picture.Sequence, picture.Frame, picture.IsKey ? FrameMarks.Key : FrameMarks.None, now);
     }
 
     public void Leave() => _stage.Remove(_sender);

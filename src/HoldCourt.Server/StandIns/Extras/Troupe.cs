@@ -150,7 +150,7 @@ internal sealed class Company(
         }
         if (!_inside.ContainsKey(seat.Id))
             _inside[seat.Id] = new Extra(stage, seat.Id, clips.Figures[number % clips.Figures.Count],
-                clips.Voices[number % clips.Voices.Count], number);
+                clips.Voices[number % clips.Voices.Count], clips.Page, number);
         if (_settled.Add(seat.Id))
         {
             if (player.Camera && !player.Phone && !seat.CameraOn) await grain.Do(seat.Id, new TurnCamera(true));
