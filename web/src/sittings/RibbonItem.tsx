@@ -133,6 +133,6 @@ export function RibbonWord({ word, title, medium = false, children }: Word) {
 }
 
 export const ribbonWord = clsx(
-  'shrink-0 border-l border-felt-line px-3.5 text-[0.844rem] font-semibold whitespace-nowrap',
+  'shrink-0 border-l border-felt-line px-3 text-[0.844rem] font-semibold whitespace-nowrap',
   'hover:bg-felt-line data-[state=open]:bg-felt-line max-md:min-h-11 max-md:grow max-md:px-2.5',
 )

@@ -75,7 +75,8 @@ internal sealed class Extra : IPublisher
         }
         foreach (var reel in new[] { _full, _thumb, _screen })
             if (reel.Next(now, IsTalking) is { } picture)
-                Send(reel == _screen ? Service.Screen : Service.Camera, reel.Track, picture.Sequence, picture.Frame, picture.IsKey ? FrameMarks.Key : FrameMarks.None, now);
+                Send(reel == _screen ? Service.Screen : Service.Camera, reel.Track, picture.Sequence, picture.Frame,
+                    picture.IsKey ? FrameMarks.Key : FrameMarks.None, now);
     }
 
     public void Leave() => _stage.Remove(_sender);
