@@ -185,13 +185,43 @@ public class LendingTests(Court court) : IClassFixture<Court>
         await Eventually.Holds(() => !Screen(room.Bench).HasAgent && Screen(room.Bench).Loan is null);
     }
 
-    private async Task<ClientWebSocket?> Connects(string code)
+    [Fact]
+    public async Task After_a_restart_nobody_drives_until_it_is_lent_anew()
+    {
+        var own = new Court();
+        await own.InitializeAsync();
+        using var owner = await own.Host();
+        using var visitor = own.Visitor();
+        var opened = await owner.Post<OpenedSitting>("/api/sessions", new OpenNow("Restarted"));
+        await using (var bench = await owner.Announces(opened, "Odalys"))
+        {
+            await bench.Done(new SetDoor(DoorMode.Open));
+            await using var nia = await visitor.Announces(opened, "Nia");
+            await bench.Done(new OpenScreen());
+            await bench.Done(new ShowExhibit(1));
+            var code = (await owner.Post<AgentCode>($"/api/sittings/{opened.Sitting}/agent")).Code;
+            using var agent = (await Connects(code, own.Address)).ShouldNotBeNull();
+            await Eventually.Holds(() => Screen(bench).HasAgent);
+            await bench.Done(new LendControls(nia.Me!.Seat));
+            await nia.Done(new TakeControls());
+        }
+        await own.Restart();
+        await using var again = await owner.Connects(opened);
+        await using var back = await visitor.Connects(opened);
+        await Eventually.Holds(() => !Screen(again).HasAgent && Screen(again).Loan is null);
+        (await back.Do(new TakeControls()))!.Reason.ShouldBe(Reason.NothingLent);
+        await own.DisposeAsync();
+    }
+
+    private Task<ClientWebSocket?> Connects(string code) => Connects(code, court.Address);
+
+    private static async Task<ClientWebSocket?> Connects(string code, Uri server)
     {
         var socket = new ClientWebSocket();
         socket.Options.SetRequestHeader("Authorization", $"Bearer {code}");
         try
         {
-            await socket.ConnectAsync(new UriBuilder(court.Address) { Scheme = "ws", Path = "/agent" }.Uri, CancellationToken.None);
+            await socket.ConnectAsync(new UriBuilder(server) { Scheme = "ws", Path = "/agent" }.Uri, CancellationToken.None);
             return socket;
         }
         catch (WebSocketException)

@@ -130,6 +130,15 @@ test('a document is opened unseen, shown, and its pages are turned for all by on
   await nothingForAxe(nia, 'a page looked at alone')
   await exhibit(nia).getByRole('button', { name: 'All are on 2: go there' }).click()
   await expect.poll(() => colourOf(nia)).toBe('green')
+  // All pages stand in a line, small, for whoever may look ahead.
+  await exhibit(nia).getByRole('button', { name: 'All pages' }).click()
+  await expect(exhibit(nia).locator('[data-small] img')).toHaveCount(3)
+  await exhibit(nia).getByRole('button', { name: 'Page 3', exact: true }).click()
+  await expect.poll(() => colourOf(nia)).toBe('blue')
+  await nothingForAxe(nia, 'all pages in a line')
+  await exhibit(nia).getByRole('button', { name: 'Page 2, which all see' }).click()
+  await expect.poll(() => colourOf(nia)).toBe('green')
+  await exhibit(nia).getByRole('button', { name: 'All pages' }).click()
 })
 
 test('two people draw over a page; each undoes their own, and what is saved has the marks', async () => {

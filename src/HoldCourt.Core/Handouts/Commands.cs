@@ -17,7 +17,8 @@ public sealed record GiveFile(string File, string Name, long Size, FileSort Sort
         if (!rules.Allows(Sort)) return Decision.Refused(Reason.HandoutKindNotAllowed, Remedy.AskBench);
         if (To is { } to && !Reaches(sitting, from, to)) return Decision.Refused(Reason.NobodySeated);
         if (there.Any(handout => handout.File == File && handout.To == To)) return Decision.Refused(Reason.NoChange);
-        if (there.Length >= HandoutList.Most) return Decision.Refused(Reason.TooManyHandouts);
+        if (there.Length >= HandoutList.Most || there.Count(handout => handout.By == from) >= HandoutList.MostOfOne)
+            return Decision.Refused(Reason.TooManyHandouts);
         var name = Bounds.Clean(Name, lines: false);
         if (name.Length is 0 or > Handout.LongestName || Size < 1) return Decision.Refused(Reason.NotUnderstood);
         return new HandedOut(new Handout(

@@ -55,8 +55,8 @@ public sealed record Handout(
 /// <param name="Last">Number of the one handed out last; 0 before the first.</param>
 public sealed record HandoutList(ImmutableArray<Handout> Out, int Last, HandoutRules Rules)
 {
-    /// <summary>At once.</summary>
-    public const int Most = 60;
+    /// <summary>At once, of all and of one person: nobody takes the room of the others.</summary>
+    public const int Most = 60, MostOfOne = 15;
 
     public static HandoutList Empty { get; } = new([], 0, HandoutRules.Usual);
 

@@ -34,6 +34,7 @@ internal sealed partial class PageStore(KeptFiles files, IGrainFactory grains, I
     private readonly ConcurrentDictionary<string, (PageFlaw Flaw, DateTime Until)> _failed = new();
 
     private static readonly TimeSpan _untilTriedAgain = TimeSpan.FromMinutes(5);
+    private readonly ConcurrentDictionary<Guid, int> _counts = new();
     private int _asked;
 
     private readonly System.Threading.Channels.Channel<(Guid Sitting, FileRecord File, string Secret)> _brought =
@@ -61,8 +62,18 @@ internal sealed partial class PageStore(KeptFiles files, IGrainFactory grains, I
     /// <exception cref="PageException">It has none, or they cannot be made.</exception>
     public async Task<int> Count(FileRecord file, CancellationToken cancel)
     {
+        var key = $"{file.Id:N} to print";
+        if (_counts.TryGetValue(file.Id, out var known)) return known;
+        if (_failed.TryGetValue(key, out var failed) && failed.Until > DateTime.UtcNow) throw new PageException(failed.Flaw);
         using var turn = await Turn(file.Id, cancel);
-        return (await Bind(file, cancel)).Count;
+        // A hall of people who print the same have it counted, and converted, once.
+        if (_counts.TryGetValue(file.Id, out known)) return known;
+        try { return _counts[file.Id] = (await Bind(file, cancel)).Count; }
+        catch (PageException e)
+        {
+            _failed[key] = (e.Flaw, DateTime.UtcNow + _untilTriedAgain);
+            throw;
+        }
     }
 
     /// <summary>A page's picture, for somebody who has the whole file.</summary>
@@ -239,6 +250,7 @@ internal sealed partial class PageStore(KeptFiles files, IGrainFactory grains, I
         foreach (var folder in Directory.EnumerateDirectories(_folder))
         {
             var isGone = !Guid.TryParse(Path.GetFileName(folder), out var file) || !File.Exists(files.PathOf(file));
+            if (isGone) _counts.TryRemove(file, out _);
             if (isGone || (Directory.GetLastWriteTimeUtc(folder) < DateTime.UtcNow - _untilForgotten
                 && !File.Exists(Path.Combine(folder, "source.pdf"))))
                 Directory.Delete(folder, recursive: true);

@@ -117,10 +117,12 @@ internal sealed class Agents(IGrainFactory grains, TimeProvider time)
     }
 
     /// <summary>Who drives now; null to let everything go.</summary>
-    public void Grant(Guid sitting, int exhibit, string? driver)
+    public void Grant(Guid sitting, int exhibit, Seat? driver)
     {
         if (_there.TryGetValue((sitting, exhibit), out var agent)) agent.Grant(driver);
     }
+
+    public bool IsThere(Guid sitting, int exhibit) => _there.ContainsKey((sitting, exhibit));
 
     public void Pass(Guid sitting, int exhibit, ImmutableArray<DriveInput> inputs)
     {
@@ -140,7 +142,7 @@ internal sealed class Agents(IGrainFactory grains, TimeProvider time)
 
         /// <summary>An agent that does not read is cut off: what was pressed must not wait.</summary>
         private readonly Channel<string> _lines = Channel.CreateBounded<string>(MostWaiting);
-        private string? _driver;
+        private SeatId? _driver;
         private long _stopped;
 
         public void Say(string line)
@@ -148,12 +150,14 @@ internal sealed class Agents(IGrainFactory grains, TimeProvider time)
             if (!_lines.Writer.TryWrite(line)) End();
         }
 
-        public void Grant(string? driver)
+        /// <summary>Called by the sitting's grain alone, one after the other.</summary>
+        public void Grant(Seat? driver)
         {
-            if (Interlocked.Exchange(ref _driver, driver) == driver) return;
+            if (_driver == driver?.Id) return;
+            _driver = driver?.Id;
             Say(driver is null
                 ? """{"is":"release"}"""
-                : JsonSerializer.Serialize(new { @is = "grant", driver }, CoreJson.Options));
+                : JsonSerializer.Serialize(new { @is = "grant", driver = driver.Name }, CoreJson.Options));
         }
 
         /// <summary>At most one in a second.</summary>

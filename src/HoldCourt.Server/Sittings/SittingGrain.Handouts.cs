@@ -18,8 +18,18 @@ internal sealed partial class SittingGrain
             ? handout
             : null);
 
+    /// <summary>What is being kept at this moment: two who keep the same at once keep it once.</summary>
+    private readonly HashSet<SeatCommand> _keeping = [];
+
     /// <summary>What is kept lies among the papers before it is told; when it could not be told it goes again.</summary>
     private async Task<Refusal?> KeepAmongPapers(SeatId by, SeatCommand command, string? wish)
+    {
+        if (!_keeping.Add(command)) return new Refusal(Reason.NoChange);
+        try { return await KeepNow(by, command, wish); }
+        finally { _keeping.Remove(command); }
+    }
+
+    private async Task<Refusal?> KeepNow(SeatId by, SeatCommand command, string? wish)
     {
         var decision = SittingRules.Decide(_sitting, command, Actor.Of(by), Now);
         if (decision.Refusal is not null || decision.Facts is []) return decision.Refusal;

@@ -23,6 +23,13 @@ internal sealed partial class SittingGrain
         foreach (var screen in before.Shelf.Open.Where(exhibit => exhibit.HasAgent))
             if (after.Shelf.Find(screen.Number) is null || !after.IsRunning) agents.End(Id, screen.Number);
         foreach (var screen in after.Shelf.Open.Where(exhibit => exhibit.HasAgent))
-            agents.Grant(Id, screen.Number, after.DriverOf(screen.Number) is { } driver ? after.Seats[driver].Name : null);
+            agents.Grant(Id, screen.Number, after.DriverOf(screen.Number) is { } driver ? after.Seats[driver] : null);
+    }
+
+    /// <summary>An agent does not outlive the server.</summary>
+    private async Task LookForAgents()
+    {
+        foreach (var screen in _sitting.Shelf.Open.Where(exhibit => exhibit.Kind == ExhibitKind.Screen).ToList())
+            await Commit(Actor.House, new NoteAgent(screen.Number, agents.IsThere(Id, screen.Number)));
     }
 }

@@ -107,6 +107,7 @@ internal sealed partial class SittingGrain(
         await broadcast.AskToRejoin(Id);
         // Whoever was connected to the server before it stopped has to come back.
         await Commit(Actor.House, new Drop([.. _sitting.Seats.Select(seat => seat.Id)]));
+        await LookForAgents();
         await PrepareAgain();
         KeepTime();
     }

@@ -11,6 +11,7 @@ import { media } from '../media/engine'
 import { Button } from '../ui/Button'
 import { closer, closest, moved, standing, wholeLook, type Size } from './look'
 import { PageCanvas, PageText, sheetSize, usePage } from './PageCanvas'
+import { PageLine } from './PageLine'
 import { useHand } from './useHand'
 import { useLook } from './useLook'
 
@@ -69,6 +70,8 @@ export function ExhibitTile({ exhibit: seen, me }: { exhibit: ExhibitRow; me: Me
   )
   const name = exhibit.title || t(exhibit.kind === 'screen' ? 'exhibits.screenOf' : 'exhibits.sheetOf', { name: exhibit.byName })
   const scaled = look.scale > 1.01
+  const [line, setLine] = useState(false)
+  const looksAhead = mayTurn && exhibit.kind === 'document' && pages !== null && pages.count > 1 && pages.secret !== null
 
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.target !== event.currentTarget || event.altKey) return
@@ -207,6 +210,11 @@ export function ExhibitTile({ exhibit: seen, me }: { exhibit: ExhibitRow; me: Me
           >
             +
           </Button>
+          {looksAhead && (
+            <Button small className="@max-xl:hidden" aria-pressed={line} onClick={() => setLine(!line)}>
+              {t('exhibits.allPages')}
+            </Button>
+          )}
           {leads && exhibit.kind !== 'sheet' && (
             <Button small onClick={() => change((now) => ({ ...wholeLook, turn: (now.turn + 90) % 360 }))}>
               {t('exhibits.rotate')}
@@ -225,6 +233,7 @@ export function ExhibitTile({ exhibit: seen, me }: { exhibit: ExhibitRow; me: Me
           <FullScreen area={area} />
         </span>
       </figcaption>
+      {line && looksAhead && <PageLine exhibit={exhibit} page={page} turnTo={turnTo} />}
       {draws && (
         <Suspense fallback={null}>
           <MarkTools
