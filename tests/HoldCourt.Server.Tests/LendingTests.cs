@@ -177,6 +177,12 @@ public class LendingTests(Court court) : IClassFixture<Court>
         await room.Bench.Done(new HoldScreen(false));
         (await Line(agent)).ShouldBe("""{"is":"grant","driver":"Nia"}""", "nothing came meanwhile");
 
+        // A browser that vanishes with a key held down lets go of it.
+        await room.Nia.Drive(1, Key("KeyE", true));
+        (await Line(agent)).ShouldBe("""{"is":"key","code":"KeyE","down":true}""");
+        await room.Nia.DisposeAsync();
+        (await Line(agent)).ShouldBe("""{"is":"release"}""");
+
         // An older agent goes when a newer one comes; when the last one goes nothing is lent.
         using var newer = (await Connects(await Code(room))).ShouldNotBeNull();
         (await Line(newer)).ShouldBe("""{"is":"hello","version":1}""");

@@ -117,9 +117,10 @@ internal sealed class Agents(IGrainFactory grains, TimeProvider time)
     }
 
     /// <summary>Who drives now; null to let everything go.</summary>
-    public void Grant(Guid sitting, int exhibit, Seat? driver)
+    /// <param name="line">The connection by which they drive.</param>
+    public void Grant(Guid sitting, int exhibit, Seat? driver, string line)
     {
-        if (_there.TryGetValue((sitting, exhibit), out var agent)) agent.Grant(driver);
+        if (_there.TryGetValue((sitting, exhibit), out var agent)) agent.Grant(driver, line);
     }
 
     public bool IsThere(Guid sitting, int exhibit) => _there.ContainsKey((sitting, exhibit));
@@ -142,7 +143,7 @@ internal sealed class Agents(IGrainFactory grains, TimeProvider time)
 
         /// <summary>An agent that does not read is cut off: what was pressed must not wait.</summary>
         private readonly Channel<string> _lines = Channel.CreateBounded<string>(MostWaiting);
-        private SeatId? _driver;
+        private (SeatId? Seat, string Line) _driver = (null, "");
         private long _stopped;
 
         public void Say(string line)
@@ -151,10 +152,10 @@ internal sealed class Agents(IGrainFactory grains, TimeProvider time)
         }
 
         /// <summary>Called by the sitting's grain alone, one after the other.</summary>
-        public void Grant(Seat? driver)
+        public void Grant(Seat? driver, string line)
         {
-            if (_driver == driver?.Id) return;
-            _driver = driver?.Id;
+            if (_driver == (driver?.Id, line)) return;
+            _driver = (driver?.Id, line);
             Say(driver is null
                 ? """{"is":"release"}"""
                 : JsonSerializer.Serialize(new { @is = "grant", driver = driver.Name }, CoreJson.Options));

@@ -19,11 +19,18 @@ internal sealed partial class SittingGrain
 
     private void TellAgents(Sitting before, Sitting after)
     {
-        if (ReferenceEquals(before.Shelf, after.Shelf) && before.Phase == after.Phase) return;
         foreach (var screen in before.Shelf.Open.Where(exhibit => exhibit.HasAgent))
             if (after.Shelf.Find(screen.Number) is null || !after.IsRunning) agents.End(Id, screen.Number);
-        foreach (var screen in after.Shelf.Open.Where(exhibit => exhibit.HasAgent))
-            agents.Grant(Id, screen.Number, after.DriverOf(screen.Number) is { } driver ? after.Seats[driver] : null);
+        GrantAgents();
+    }
+
+    /// <summary>Who has no line, or another one than before, has let go of what was pressed.</summary>
+    private void GrantAgents()
+    {
+        foreach (var screen in _shown.Shelf.Open.Where(exhibit => exhibit.HasAgent))
+            if (_shown.DriverOf(screen.Number) is { } driver && _connections.TryGetValue(driver, out var line))
+                agents.Grant(Id, screen.Number, _shown.Seats[driver], line);
+            else agents.Grant(Id, screen.Number, null, "");
     }
 
     /// <summary>An agent does not outlive the server.</summary>

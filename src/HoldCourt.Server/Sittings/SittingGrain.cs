@@ -200,6 +200,7 @@ internal sealed partial class SittingGrain(
             }
             _arriving.Remove(seat.Id);
             _connections[seat.Id] = connection;
+            GrantAgents();
             // Without a look into the store, for which everybody would wait.
             var chat = await ChatOf(_shown, shown, new ChatWish(null, null), blocks: 0);
             await broadcast.Enter(Id, connection, viewer, new Joined(
@@ -217,6 +218,7 @@ internal sealed partial class SittingGrain(
     {
         if (_connections.GetValueOrDefault(seat) != connection) return;
         _connections.Remove(seat);
+        GrantAgents();
         if (_sitting.IsRunning) await Commit(Actor.House, new Drop([seat]));
     }
 

@@ -107,6 +107,7 @@ function save(file: Blob, name: string) {
 export async function printFile(handout: HandoutRow) {
   if (useFetching.getState().files[handout.number]?.failed === null) return
   let stopped = false
+  const frame = document.createElement('iframe')
   set(handout.number, {
     came: null,
     failed: null,
@@ -119,7 +120,6 @@ export async function printFile(handout: HandoutRow) {
     if (handout.state !== 'own' && !(await wish({ do: 'takeFile', handout: handout.number }))) return set(handout.number, null)
     const sitting = currentSitting()
     const { pages } = await handouts.toPrint(sitting, handout.number)
-    const frame = document.createElement('iframe')
     frame.setAttribute('aria-hidden', 'true')
     frame.tabIndex = -1
     frame.className = 'fixed size-0 border-0'
@@ -149,6 +149,7 @@ export async function printFile(handout: HandoutRow) {
     view.addEventListener('afterprint', () => setTimeout(() => frame.remove(), 1000))
     view.print()
   } catch {
+    frame.remove()
     if (!stopped) set(handout.number, { failed: t('files.printFailed') })
   }
 }
