@@ -19,6 +19,7 @@ internal sealed partial class Postman(Outbox outbox,
     : BackgroundService
 {
     private const int MostAtOnce = 50, LongestAnswer = 300;
+    private const string Late = "The mail server did not answer in time.";
     private static readonly TimeSpan _idle = TimeSpan.FromSeconds(2), _first = TimeSpan.FromMinutes(1), _longest = TimeSpan.FromHours(4),
     _givesUp = TimeSpan.FromDays(2);
 
@@ -98,7 +99,7 @@ internal sealed partial class Postman(Outbox outbox,
     {
         var now = time.GetUtcNow().ToUnixTimeMilliseconds();
         message.Tries++;
-        message.Answer = Short(why is OperationCanceledException ? "The mail server did not answer in time." : before + why.Message);
+        message.Answer = Short(why is OperationCanceledException or TimeoutException ? Late : before + why.Message);
         if (now - message.At > _givesUp.TotalMilliseconds) message.State = MailState.GivenUp;
         else message.NextAt = now
             + (long)Math.Min(_longest.TotalMilliseconds, _first.TotalMilliseconds * Math.Pow(2, Math.Min(message.Tries - 1, 20)));
