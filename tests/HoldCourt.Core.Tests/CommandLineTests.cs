@@ -4,7 +4,7 @@ namespace HoldCourt.Core.Tests;
 
 public class CommandLineTests
 {
-    private readonly House _house = House.Opened();
+    private readonly House _house = House.Opened(DoorMode.Attended, null, new DocketLine("Jun Takeda", Group: "Upper Kell"));
     private readonly SeatId _teodor, _nia, _waiting;
 
     public CommandLineTests()
@@ -38,6 +38,7 @@ public class CommandLineTests
         ("{item}", _) => "questions",
         ("{exhibit}", _) => "a",
         ("{handout}", _) => "budget",
+        ("{group}", _) => "upper",
         ("{preset}", _) => "hearing",
         ("{text}", _) => "Words of one’s own",
         ("{role}", "en") => "presenter",
@@ -47,7 +48,7 @@ public class CommandLineTests
         ("{exception}", "en") => "show the camera",
         ("{state}", "en") => "cannot hear",
         ("{sign}", "en") => "applause",
-        ("{arrangement}", "en") => "pair",
+        ("{arrangement}", "en") => "exhibit",
         ("{question}", "en") => "answered",
         ("{role}", _) => "prezenterem",
         ("{door}", _) => "wpisani",
@@ -56,7 +57,7 @@ public class CommandLineTests
         ("{exception}", _) => "pokazywać obraz z kamery",
         ("{state}", _) => "nie słyszę",
         ("{sign}", _) => "brawo",
-        ("{arrangement}", _) => "para",
+        ("{arrangement}", _) => "eksponat",
         ("{question}", _) => "pytanie z odpowiedzią",
         _ => part
     })).Replace(" :", ":", StringComparison.Ordinal);
@@ -120,6 +121,8 @@ public class CommandLineTests
         Means("item 2", new TurnToItem(8));
         Means("rename jun to Jun T.", new Rename(_waiting, "Jun T."));
         Means("take down reach", new TakeDown(1));
+        Means("let group upper show", new ExceptGroup("Upper Kell", Order.Exhibit, true));
+        Means("keep group Upper Kell from speak", new ExceptGroup("Upper Kell", Order.Speak, false));
         Means("exhibits for everyone", new SetOrder(Order.Exhibit, Audience.Everyone));
         Means("recess of 1.5 h: Tea", new Timing.CallRecess("Tea", 90));
     }

@@ -73,6 +73,8 @@ public class PropertyTests
             (2, _sheet.Zip(Any<DoorMode>(), (sheet, door) => (Command)new TakePreset("preset", door, sheet))),
             (3, _seats.Zip(Any<Order>(), (seats, order) => (seats, order))
                 .Zip(Gen.Elements(true, false, (bool?)null), (pair, may) => (Command)new Except(pair.seats, pair.order, may))),
+            (2, Gen.Elements("upper", "secretgroup", "nowhere").Zip(Any<Order>(), (group, order) => (group, order))
+                .Zip(Gen.Elements(true, false, (bool?)null), (pair, may) => (Command)new ExceptGroup(pair.group, pair.order, may))),
             (1, Any<State>().Zip(_coin, (state, on) => (Command)new SetState(on ? state : null))),
             (1, Gen.Constant((Command)new ClearStates())),
             (1, Any<Sign>().Select(sign => (Command)new React(sign))),
@@ -157,7 +159,7 @@ public class PropertyTests
 
     private static House Opened()
     {
-        var house = House.Opened(DoorMode.Listed, null, new DocketLine("listed1", Key: "line:1"),
+        var house = House.Opened(DoorMode.Listed, null, new DocketLine("listed1", Group: "upper", Key: "line:1"),
             new DocketLine("listed2", Role.Presenter, Key: "line:2"), new DocketLine("listed3", Role.Deputy, Key: "line:3"));
         for (var n = 1; n <= 3; n++) house.Arrives($"listed{n}", new PersonKey($"guest:key{n}"), $"line:{n}");
         return house;
@@ -278,6 +280,8 @@ public class PropertyTests
         if (seat.Role >= Role.Deputy) return true;
         if (order == Order.Exhibit && seat.ShowsOnce) return true;
         if (seat.Taken.Contains(order)) return false;
+        // Who is of which group is held by a property of its own.
+        if (sitting.GroupRules.Any(rule => rule.Order == order && rule.May)) return true;
         return seat.Given.Contains(order) || sitting.Orders[order] == Audience.Everyone
             || (sitting.Orders[order] == Audience.Presenters && seat.Role == Role.Presenter);
     }

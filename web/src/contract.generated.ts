@@ -19,7 +19,7 @@ export type AnswerPage = { name: string; title: string; hostName: string; starts
 
 export type AnswerWish = { answer: Answer; }
 
-export type Arrangement = 'even' | 'lead' | 'pair'
+export type Arrangement = 'even' | 'lead' | 'pair' | 'exhibit'
 
 export type Audience = 'everyone' | 'presenters' | 'bench'
 
@@ -104,6 +104,10 @@ export type FromBrowser =
   | { type: 'show'; pictures: readonly WishedPicture[]; }
 
 export type GonePage = { rows: readonly SeatRow[]; more: boolean; }
+
+export type GroupRule = { group: string; order: Order; may: boolean; }
+
+export type GroupsFacet = { names: readonly string[]; rules: readonly GroupRule[]; }
 
 export type HandoutRow = { number: number; name: string; size: number; sort: FileSort; by: number; byName: string; toAll: boolean; toName: string | null; prints: boolean; since: number; state: HandoutState; count: number; kept: boolean; }
 
@@ -256,7 +260,7 @@ export type ReadLine = { number: number; text: string; line: DocketRow; flaw: st
 
 export type ReadingRow = { command: SeatCommand | null; misreading: Misreading | null; about: string | null; completions: readonly string[]; foresight: ForesightRow | null; }
 
-export type Reason = 'alreadyOpen' | 'barred' | 'benchNotExcepted' | 'cameraNotAllowed' | 'changedSince' | 'chatHidden' | 'doorLocked' | 'endOutOfRange' | 'exhibitsNotAllowed' | 'fileGone' | 'handingOutNotAllowed' | 'handoutKindNotAllowed' | 'handoutTooLarge' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'lendingUnseen' | 'markTooLong' | 'marksNotAllowed' | 'mayShowAlready' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noAgent' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noPages' | 'noRunSheet' | 'noScreenOpen' | 'noSheet' | 'noStates' | 'noSuchExhibit' | 'noSuchHandout' | 'noSuchItem' | 'noSuchMark' | 'noSuchMessage' | 'noSuchPage' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notForPapers' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notYourExhibit' | 'notYourMark' | 'notYourMessage' | 'nothingLent' | 'nothingShown' | 'nothingToRedo' | 'nothingToTakeBack' | 'nothingToUndo' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'outOfReach' | 'pagesNotThere' | 'pagingUnseen' | 'pagingWithAnother' | 'papersFull' | 'reactionsOff' | 'renameNotAllowed' | 'roleNotGiven' | 'screenIsOpen' | 'sheetFull' | 'shelfFull' | 'sittingFull' | 'sittingOver' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooLargeForPapers' | 'tooLong' | 'tooMany' | 'tooManyEdits' | 'tooManyHandouts' | 'tooManyInFront' | 'tooManyMarks' | 'tooManyScreens' | 'wordsTooLong' | 'writingNotAllowed'
+export type Reason = 'alreadyOpen' | 'barred' | 'benchNotExcepted' | 'cameraNotAllowed' | 'changedSince' | 'chatHidden' | 'doorLocked' | 'endOutOfRange' | 'exhibitsNotAllowed' | 'fileGone' | 'handingOutNotAllowed' | 'handoutKindNotAllowed' | 'handoutTooLarge' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'lendingUnseen' | 'markTooLong' | 'marksNotAllowed' | 'mayShowAlready' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noAgent' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noPages' | 'noRunSheet' | 'noScreenOpen' | 'noSheet' | 'noStates' | 'noSuchExhibit' | 'noSuchGroup' | 'noSuchHandout' | 'noSuchItem' | 'noSuchMark' | 'noSuchMessage' | 'noSuchPage' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notForPapers' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notYourExhibit' | 'notYourMark' | 'notYourMessage' | 'nothingLent' | 'nothingShown' | 'nothingToRedo' | 'nothingToTakeBack' | 'nothingToUndo' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'outOfReach' | 'pagesNotThere' | 'pagingUnseen' | 'pagingWithAnother' | 'papersFull' | 'reactionsOff' | 'renameNotAllowed' | 'roleNotGiven' | 'screenIsOpen' | 'sheetFull' | 'shelfFull' | 'sittingFull' | 'sittingOver' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooLargeForPapers' | 'tooLong' | 'tooMany' | 'tooManyEdits' | 'tooManyHandouts' | 'tooManyInFront' | 'tooManyMarks' | 'tooManyScreens' | 'wordsTooLong' | 'writingNotAllowed'
 
 export type Recess = { words: string; since: number; until: number | null; endsItself: boolean; }
 
@@ -297,6 +301,7 @@ export type SeatCommand =
   | { do: 'endItem'; }
   | { do: 'endLoan'; }
   | { do: 'except'; seats: readonly number[]; order: Order; may: boolean | null; }
+  | { do: 'exceptGroup'; group: string; order: Order; may: boolean | null; }
   | { do: 'expect'; line: DocketLine; }
   | { do: 'extend'; minutes: number; }
   | { do: 'giveFloor'; seat?: number | null; seconds?: number | null; }
@@ -388,7 +393,7 @@ export type SignRow = { sign: Sign; count: number; names: readonly string[]; }
 
 export type SignedIn = { codeNeeded: boolean; }
 
-export type SittingRow = { session?: SessionFacet; door?: DoorFacet; counts?: CountsFacet; visits?: VisitsFacet; orders?: StandingOrders; floor?: FloorFacet; hands?: HandsFacet; chat?: ChatFacet; picture?: PictureFacet; time?: TimeFacet; shelf?: ShelfFacet; files?: HandoutRules; business?: BusinessFacet; items?: ItemsFacet; takeBack?: TakeBackFacet; takeable?: TakeableFacet; }
+export type SittingRow = { session?: SessionFacet; door?: DoorFacet; counts?: CountsFacet; visits?: VisitsFacet; orders?: StandingOrders; groups?: GroupsFacet; floor?: FloorFacet; hands?: HandsFacet; chat?: ChatFacet; picture?: PictureFacet; time?: TimeFacet; shelf?: ShelfFacet; files?: HandoutRules; business?: BusinessFacet; items?: ItemsFacet; takeBack?: TakeBackFacet; takeable?: TakeableFacet; }
 
 export type SlotRow = { session: string; title: string; name: string; slot: number; minutes: number; answer: Answer; }
 

@@ -67,7 +67,8 @@ public sealed record Entered(
 /// <summary>Showed a personal link while holding a seat already.</summary>
 public sealed record Proved(SeatId Seat, string Proof) : Fact
 {
-    internal override Sitting Apply(Sitting sitting, Instant at) => sitting.With(Seat, seat => seat with { Proof = Proof });
+    internal override Sitting Apply(Sitting sitting, Instant at) =>
+        Moves.WithWhatWasTaken(sitting.With(Seat, seat => seat with { Proof = Proof }), Seat);
     internal override ImmutableArray<SeatId> About => [Seat];
     internal override Topic Topic => Topic.Door;
 }
@@ -77,7 +78,11 @@ public sealed record Proved(SeatId Seat, string Proof) : Fact
 public sealed record Admitted(ImmutableArray<SeatId> Seats, ImmutableArray<Role> As) : Fact
 {
     internal override Sitting Apply(Sitting sitting, Instant at) =>
-        Moves.WithRoles(sitting, Seats, As, (seat, role) => Moves.Moved(seat, Place.Seated, at) with { Role = role });
+        Moves.WithRoles(sitting, Seats, As, (seat, role) => Moves.Moved(seat, Place.Seated, at) with
+        {
+            Role = role,
+            VouchedFor = seat.Match == Match.Sure ? seat.Recognition.Line : null
+        });
 
     internal override ImmutableArray<SeatId> About => Seats;
     internal override Topic Topic => Topic.Door;

@@ -35,12 +35,21 @@ internal static class Moves
         var seat = sitting.Seats.TryGet(comer.Id, out var before)
             ? Moved(before, comer.Place, at) with { Name = comer.Name, Proof = comer.Proof, Role = Highest(comer.Role, before.Role) }
             : Moved(comer, comer.Place, at);
-        return sitting with
+        return WithWhatWasTaken(sitting with
         {
             Seats = sitting.Seats.With(seat),
             SeatOf = sitting.SeatOf.SetItem(comer.Person, comer.Id),
             Host = comer.Role == Role.Host ? comer.Id : sitting.Host
-        };
+        }, seat.Id);
+    }
+
+    /// <summary>What was taken from somebody stays taken when the same personal link comes from another browser.</summary>
+    public static Sitting WithWhatWasTaken(Sitting sitting, SeatId id)
+    {
+        if (sitting.Seats[id].Proof is not { } proof) return sitting;
+        var taken = sitting.Seats.Where(other => other.Proof == proof && other.Id != id)
+            .SelectMany(other => other.Taken).Distinct().ToList();
+        return taken.Count == 0 ? sitting : sitting.With(id, seat => taken.Aggregate(seat, (one, order) => one.Excepted(order, false)));
     }
 
     public static Admitted AdmittedAsExpected(Sitting sitting, ImmutableArray<Seat> seats) => new(

@@ -56,6 +56,7 @@ public static class Phrases
         "exhibit" => new AnExhibit(),
         "handout" => new AHandout(),
         "preset" => new APreset(),
+        "group" => new AGroup(),
         "text" => new FreeText(),
         _ => new OneOf([.. _choices[name].Words.Select(one => (one.Words.In(language), one.Value))])
     };

@@ -241,3 +241,21 @@ internal sealed record APreset : Slot
     public override IEnumerable<string> Complete(Scope scope, string words) =>
         scope.Presets.Select(preset => preset.Name).Where(name => name.StartsWith(words, StringComparison.OrdinalIgnoreCase));
 }
+
+/// <summary>A group of the docket, by the beginning of its name.</summary>
+internal sealed record AGroup : Slot
+{
+    public override object? Read(Scope scope, string words, out Misreading misreading)
+    {
+        misreading = Misreading.Unfinished;
+        return words.Length == 0
+            ? null
+            : Known(scope).FirstOrDefault(one => one.Equals(words, StringComparison.OrdinalIgnoreCase))
+                ?? Known(scope).FirstOrDefault(one => one.StartsWith(words, StringComparison.OrdinalIgnoreCase));
+    }
+
+    public override IEnumerable<string> Complete(Scope scope, string words) =>
+        Known(scope).Where(name => name.StartsWith(words, StringComparison.OrdinalIgnoreCase));
+
+    private static ImmutableArray<string> Known(Scope scope) => scope.Knows(Matter.Books) ? scope.Sitting.Docket.Groups : [];
+}

@@ -18,6 +18,7 @@ public sealed class DocketList
 {
     private readonly Lazy<Matcher> _matcher;
     private bool? _hasSlots;
+    private ImmutableArray<string> _groups;
 
     [JsonConstructor]
     public DocketList(ImmutableArray<DocketLine> lines)
@@ -39,6 +40,13 @@ public sealed class DocketList
 
     [JsonIgnore]
     public bool HasSlots => _hasSlots ??= Lines.Any(line => line.Slot is not null);
+
+    /// <summary>The groups that lines belong to, each once, in the order of the lines.</summary>
+    [JsonIgnore]
+    public ImmutableArray<string> Groups => _groups.IsDefault
+        ? _groups = [.. Lines.Select(line => line.Group?.Trim()).OfType<string>().Where(group => group.Length > 0)
+            .Distinct(StringComparer.OrdinalIgnoreCase)]
+        : _groups;
 
     public DocketLine? this[int? line] => line is { } at && at >= 0 && at < Lines.Length ? Lines[at] : null;
 

@@ -18,5 +18,6 @@ namespace HoldCourt.Core.Sittings
         public static Reason TakenFromYou { get; } = New();
         public static Reason NoExceptions { get; } = New();
         public static Reason BenchNotExcepted { get; } = New();
+        public static Reason NoSuchGroup { get; } = New();
     }
 }

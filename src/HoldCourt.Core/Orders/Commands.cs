@@ -53,3 +53,18 @@ public sealed record Except(ImmutableArray<SeatId> Seats, Order Order, bool? May
         return new Excepted(Order, changes, Losses.Muted(after), Losses.Darkened(after), [], []);
     }
 }
+
+/// <summary>Excepts a group of the docket from an order, those too who come later.</summary>
+/// <param name="May">True gives, false takes; null leaves the group to the order again.</param>
+public sealed record ExceptGroup(string Group, Order Order, bool? May) : SeatCommand
+{
+    internal override Decision Decide(Sitting sitting, Actor by, Instant now)
+    {
+        if (sitting.Forbids(by, Capability.SetOrders) is { } refusal) return refusal;
+        if (!Enum.IsDefined(Order) || !StandingOrders.TakesExceptions(Order)) return Decision.Refused(Reason.NoExceptions);
+        // One that holds can be ended even when the docket has lost its group.
+        if ((sitting.Docket.Find(Group) ?? (May is null ? Group.Trim() : null)) is not { } group)
+            return Decision.Refused(Reason.NoSuchGroup);
+        return GroupExcepted.Towards(sitting, group, Order, May) is { } change ? change : Decision.Refused(Reason.NoChange);
+    }
+}

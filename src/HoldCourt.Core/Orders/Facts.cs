@@ -118,3 +118,38 @@ public sealed record Excepted(
             Order, back, Losses.Muted(after), Losses.Darkened(after), Losses.Reopened(after, Muted), Losses.Relit(after, Darkened));
     }
 }
+
+/// <summary>A group's exception from an order, before and after; null where the order itself holds.</summary>
+public sealed record GroupExcepted(
+    string Group, Order Order, bool? From, bool? To, ImmutableArray<SeatId> Muted, ImmutableArray<SeatId> Darkened,
+    ImmutableArray<SeatId> Reopened, ImmutableArray<SeatId> Relit) : Fact
+{
+    /// <summary>What brings a group there; null when it is there already.</summary>
+    internal static GroupExcepted? Towards(Sitting sitting, string group, Order order, bool? to)
+    {
+        var from = sitting.RuleOfGroup(group, order);
+        if (from == to) return null;
+        var after = sitting.WithRuleOfGroup(group, order, to);
+        return new GroupExcepted(group, order, from, to, Losses.Muted(after), Losses.Darkened(after), [], []);
+    }
+
+    internal override Sitting Apply(Sitting sitting, Instant at) =>
+        Losses.Apply(sitting.WithRuleOfGroup(Group, Order, To), Muted, Darkened, Reopened, Relit);
+    internal override ImmutableArray<SeatId> About => [];
+    internal override Topic Topic => Topic.Orders;
+
+    internal override string NameFor(Actor by) =>
+        To switch { true => "groupExceptionGiven", false => "groupExceptionTaken", _ => "groupExceptionEnded" };
+
+    /// <summary>The order, and after a colon the group.</summary>
+    internal override string? Detail => $"{CoreJson.NameOf(Order)}:{Group}";
+    internal override bool IsTakeable(SeatId by) => true;
+
+    internal override Fact? OppositeIn(Sitting sitting)
+    {
+        if (sitting.RuleOfGroup(Group, Order) != To) return null;
+        var after = sitting.WithRuleOfGroup(Group, Order, From);
+        return new GroupExcepted(Group, Order, To, From, Losses.Muted(after), Losses.Darkened(after), Losses.Reopened(after, Muted),
+            Losses.Relit(after, Darkened));
+    }
+}

@@ -17,6 +17,15 @@ internal static class OrderPhrases
         Say<Except>(
             "no exception for {people} {exception}", "bez wyjątku {people} {exception}",
             (_, a) => new Except(Seats(a[0]), (Order)a[1], null)),
+        Say<ExceptGroup>(
+            "let group {group} {exception}", "pozwól grupie {group} {exception}",
+            (_, a) => new ExceptGroup((string)a[0], (Order)a[1], true)),
+        Say<ExceptGroup>(
+            "keep group {group} from {exception}", "zabroń grupie {group} {exception}",
+            (_, a) => new ExceptGroup((string)a[0], (Order)a[1], false)),
+        Say<ExceptGroup>(
+            "no exception for group {group} {exception}", "bez wyjątku dla grupy {group} {exception}",
+            (_, a) => new ExceptGroup((string)a[0], (Order)a[1], null)),
         Say<TakePreset>(
             "preset {preset}", "zasady {preset}",
             (_, a) => a[0] is NamedPreset preset ? new TakePreset(preset.Name, preset.Door, preset.Orders) : null)

@@ -5,7 +5,7 @@ public static class Powers
 {
     /// <summary>
     /// Why <paramref name="by"/> may not do this now, or null when it is allowed. Answers from phase, place, role,
-    /// orders, exceptions, leave, and whether the target is the host.
+    /// orders, exceptions of people and of their groups, leave, and whether the target is the host.
     /// </summary>
     public static Refusal? Forbids(this Sitting sitting, Actor by, Capability capability, Seat? target = null)
     {
@@ -53,11 +53,12 @@ public static class Powers
     {
         var order = capability.ByOrder!.Value;
         if (capability.OrBy?.Invoke(seat) == true || Allows(sitting, seat, order)) return null;
-        return seat.Taken.Contains(order)
+        return seat.Taken.Contains(order) || sitting.RuleOfGroup(seat, order) == false
             ? new Refusal(Reason.TakenFromYou, Remedy.AskBench)
             : capability.Otherwise ?? new Refusal(Reason.OnlyBench, Remedy.AskBench);
     }
 
     private static bool Allows(Sitting sitting, Seat seat, Order order) =>
-        seat.OnBench || (!seat.Taken.Contains(order) && (seat.Given.Contains(order) || sitting.Orders.Allows(seat.Role, order)));
+        seat.OnBench || (!seat.Taken.Contains(order) && (seat.Given.Contains(order)
+            || (sitting.RuleOfGroup(seat, order) ?? sitting.Orders.Allows(seat.Role, order))));
 }

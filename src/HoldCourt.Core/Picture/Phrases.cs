@@ -16,6 +16,7 @@ internal static class PicturePhrases
         Choose("arrangement",
             ("even", "równy", Arrangement.Even),
             ("lead", "wiodący", Arrangement.Lead),
-            ("pair", "para", Arrangement.Pair))
+            ("pair", "para", Arrangement.Pair),
+            ("exhibit", "eksponat", Arrangement.Exhibit))
     ]);
 }

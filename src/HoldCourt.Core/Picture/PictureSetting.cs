@@ -2,8 +2,11 @@ using System.Collections.Immutable;
 
 namespace HoldCourt.Core.Picture;
 
-/// <summary>How people stand in the picture: all equal, one large, or two large side by side.</summary>
-public enum Arrangement { Even, Lead, Pair }
+/// <summary>
+/// How people stand in the picture: all equal, one large, or two large side by side; and what is shown, beside them. In the last one
+/// what is shown is as large as it can be, and all people are small.
+/// </summary>
+public enum Arrangement { Even, Lead, Pair, Exhibit }
 
 /// <summary>What the bench has set for everybody's picture.</summary>
 /// <param name="Arrangement">Null leaves it to each reader.</param>

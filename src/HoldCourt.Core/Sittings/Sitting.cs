@@ -37,6 +37,9 @@ public sealed record Sitting
     public Door Door { get; init; } = new(DoorMode.Attended);
     public StandingOrders Orders { get; init; } = StandingOrders.Usual;
 
+    /// <summary>What groups of the docket may or may not do whatever the orders say, at most one for each group and order.</summary>
+    public ImmutableArray<GroupRule> GroupRules { get; init; } = [];
+
     public FloorRule Floor { get; init; } = FloorRule.Usual;
 
     /// <summary>Who has the floor; null while nobody has.</summary>

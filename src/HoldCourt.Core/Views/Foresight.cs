@@ -36,8 +36,10 @@ public static class Foresight
 
     private static ImmutableArray<ShiftRow> Shifts(Sitting before, Sitting after)
     {
-        var seats = before.Orders == after.Orders ? after.Seats.ChangedSince(before.Seats).Select(pair => pair.After) : after.Seats;
-        var turned = Enum.GetValues<Order>().Where(order => before.Orders[order] != after.Orders[order]).ToHashSet();
+        var seats = before.Orders == after.Orders && before.GroupRules == after.GroupRules
+            ? after.Seats.ChangedSince(before.Seats).Select(pair => pair.After) : after.Seats;
+        var turned = Enum.GetValues<Order>()
+            .Where(order => before.Orders[order] != after.Orders[order] || before.GroupRules != after.GroupRules).ToHashSet();
         var shifts = new SortedDictionary<(Order, bool), (Capability Capability, List<string> Names)>();
         foreach (var seat in seats)
         {

@@ -19,6 +19,7 @@ public static class Projection
         Counts = CountsFacet.Of(sitting, from),
         Visits = VisitsFacet.Of(sitting, from),
         Orders = OrdersOf(sitting, from),
+        Groups = GroupsFacet.Of(sitting, from),
         Floor = FloorFacet.Of(sitting, from),
         Hands = HandsFacet.Of(sitting, from),
         Chat = ChatFacet.Of(sitting, from),

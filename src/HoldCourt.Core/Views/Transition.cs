@@ -18,7 +18,8 @@ public sealed class Transition(Sitting before, Sitting after, ImmutableArray<Ent
         || _changed.Any(pair => pair.Before?.Place != pair.After.Place || pair.Before.Recognition != pair.After.Recognition);
 
     /// <summary>Rows may be different of seats that are not: what holds for all is another.</summary>
-    private bool TouchesAll => before.Orders != after.Orders || before.Turn?.Seat != after.Turn?.Seat || before.Phase != after.Phase
+    private bool TouchesAll => before.Orders != after.Orders || before.GroupRules != after.GroupRules
+        || before.Turn?.Seat != after.Turn?.Seat || before.Phase != after.Phase
         || !ReferenceEquals(before.Picture, after.Picture) || !ReferenceEquals(before.Docket, after.Docket)
         || !ReferenceEquals(before.Shelf, after.Shelf);
 
@@ -72,6 +73,7 @@ public sealed class Transition(Sitting before, Sitting after, ImmutableArray<Ent
             Counts = Moved ? New(CountsFacet.Of(before, from), CountsFacet.Of(after, from)) : null,
             Visits = visits ? New(VisitsFacet.Of(before, from), VisitsFacet.Of(after, from)) : null,
             Orders = New(Projection.OrdersOf(before, from), Projection.OrdersOf(after, from)),
+            Groups = New(GroupsFacet.Of(before, from), GroupsFacet.Of(after, from)),
             Floor = New(FloorFacet.Of(before, from), FloorFacet.Of(after, from)),
             Hands = handed ? New(HandsFacet.Of(before, from), HandsFacet.Of(after, from)) : null,
             Chat = New(ChatFacet.Of(before, from), ChatFacet.Of(after, from)),

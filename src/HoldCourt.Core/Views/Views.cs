@@ -11,6 +11,7 @@ public sealed record SittingRow
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public CountsFacet? Counts { get; init; }
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public VisitsFacet? Visits { get; init; }
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public StandingOrders? Orders { get; init; }
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public GroupsFacet? Groups { get; init; }
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public FloorFacet? Floor { get; init; }
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public HandsFacet? Hands { get; init; }
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public ChatFacet? Chat { get; init; }

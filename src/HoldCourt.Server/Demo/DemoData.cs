@@ -126,10 +126,12 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
 
     private static readonly DocketLine[] _wardens =
     [
-        new("Ilse Vantorre", Role.Deputy), new("Teodor Quill", Role.Presenter), new("Mirembe Achan"), new("Ansel Roope"),
-        new("Kwabena Osei"),
-        new("Runa Halvari"), new("Pilar Mestre"), new("Jun Takeda"), new("Esther Lindqvist"), new("Tamsin Okonjo"), new("Rafael Brandão"),
-        new("Soraya Kazemi"), new("Nia Okafor"), new("Marise Delacroix"), new("Ewa Brzezińska", Role.Presenter)
+        new("Ilse Vantorre", Role.Deputy, Group: "Trustees"), new("Teodor Quill", Role.Presenter, Group: "Mill Lane"),
+        new("Mirembe Achan", Group: "Mill Lane"), new("Ansel Roope", Group: "Mill Lane"), new("Kwabena Osei", Group: "Upper Moor"),
+        new("Runa Halvari", Group: "Upper Moor"), new("Pilar Mestre", Group: "Upper Moor"), new("Jun Takeda", Group: "Estuary"),
+        new("Esther Lindqvist", Group: "Estuary"), new("Tamsin Okonjo", Group: "Estuary"), new("Rafael Brandão", Group: "Sallow"),
+        new("Soraya Kazemi", Group: "Sallow"), new("Nia Okafor", Group: "Sallow"), new("Marise Delacroix", Group: "Trustees"),
+        new("Ewa Brzezińska", Role.Presenter, Group: "Trustees")
     ];
 
     private static readonly Item[] _business =

@@ -82,7 +82,7 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
     {
         // A change of phase or orders may change what anybody may do; otherwise only changed seats have news of their own, and those
         // whose exhibits changed.
-        var seats = before.Phase != after.Phase || before.Orders != after.Orders
+        var seats = before.Phase != after.Phase || before.Orders != after.Orders || before.GroupRules != after.GroupRules
             ? connections.Keys.Select(id => after.Seats[id])
             : after.Seats.ChangedSince(before.Seats).Select(pair => pair.After.Id)
                 .Union(ReferenceEquals(before.Shelf, after.Shelf)

@@ -10,6 +10,9 @@ const details: Record<string, string> = {
   exceptionGiven: 'capabilityOf',
   exceptionTaken: 'capabilityOf',
   exceptionEnded: 'capabilityOf',
+  groupExceptionGiven: 'capabilityOf',
+  groupExceptionTaken: 'capabilityOf',
+  groupExceptionEnded: 'capabilityOf',
   stateSet: 'signs.state',
   arrangementSet: 'picture',
 }
@@ -19,13 +22,18 @@ function detailOf(t: TFunction, row: LedgerRow): string {
   if (row.what === 'endSet') return timeOfDay(Number(row.detail))
   if (row.what === 'successionSet') return t('common.seconds', { count: Number(row.detail) })
   const group = details[row.what]
-  return group ? t(`${group}.${row.detail}`) : row.detail
+  return group ? t(`${group}.${row.detail.split(':')[0]}`) : row.detail
 }
+
+/** The group of the docket that stands after the order. */
+const groupOf = (row: LedgerRow) =>
+  row.what.startsWith('groupException') ? (row.detail?.slice(row.detail.indexOf(':') + 1) ?? '') : ''
 
 const parts = (t: TFunction, row: LedgerRow) => ({
   by: row.by ?? t('ledger.house'),
   names: namesOf(row.names, row.count),
   detail: detailOf(t, row),
+  group: groupOf(row),
 })
 
 /** An entry of the ledger as a plain sentence. */

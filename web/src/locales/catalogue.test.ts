@@ -28,6 +28,7 @@ test('every entry of the ledger has a sentence', () => {
     handsLowered: ['handsLowered', 'handLowered'],
     handedOver: ['handedOver', 'succeeded'],
     excepted: ['exceptionGiven', 'exceptionTaken', 'exceptionEnded'],
+    groupExcepted: ['groupExceptionGiven', 'groupExceptionTaken', 'groupExceptionEnded'],
     stateSet: ['stateSet', 'stateOff'],
     messagePutUp: ['messagePutUp', 'messageTakenDown'],
     questionMarked: ['questionMarked', 'questionAnswered', 'questionUnmarked'],

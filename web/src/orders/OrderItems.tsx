@@ -7,6 +7,7 @@ import { wish } from '../live/connection'
 import { useLive } from '../live/store'
 import { Button } from '../ui/Button'
 import { audiences, exceptable, orders, usualOrders } from './orders'
+import { GroupRules, RulesOfGroups, useRules } from './GroupRules'
 import { PresetSection } from './PresetSection'
 import { RibbonItem } from '../sittings/RibbonItem'
 import { useForesight, useShifts } from './useForesight'
@@ -15,6 +16,7 @@ import { useForesight, useShifts } from './useForesight'
 export function OrdersItem({ sitting }: { sitting: Sitting }) {
   const { t } = useTranslation()
   const excepted = useExcepted()
+  const exceptions = excepted.length + sitting.groups.rules.length
   const unusual = orders.filter((order) => sitting.orders[order] !== usualOrders[order])
   // Microphones by leave are how many sessions go, and stand in the sentence without being marked.
   const marked = unusual.filter((order) => order !== 'speak' || sitting.orders.speak === 'bench')
@@ -25,7 +27,7 @@ export function OrdersItem({ sitting }: { sitting: Sitting }) {
         value: order === 'speak' ? t(`orders.speak.${sitting.orders.speak}`) : t(`orders.brief.${sitting.orders[order]}`),
       }),
     ),
-    ...(excepted.length > 0 ? [t('orders.exceptions', { count: excepted.length })] : []),
+    ...(exceptions > 0 ? [t('orders.exceptions', { count: exceptions })] : []),
   ]
   return (
     <RibbonItem
@@ -93,12 +95,14 @@ function OrdersPanel({ standing, excepted, door }: { standing: StandingOrders; e
               ))}
               <td className="py-1 pl-2 text-[0.812rem]">
                 <ExceptionsOf order={order} excepted={excepted} />
+                <RulesOfGroups order={order} />
               </td>
             </tr>
           ))}
         </tbody>
       </table>
       <Foreseen looked={looked} standing={standing} />
+      <GroupRules />
       <PresetSection orders={standing} door={door} />
     </>
   )
@@ -127,10 +131,12 @@ function Foreseen({ looked, standing }: { looked: { order: Order; to: Audience }
 
 function ExceptionsOf({ order, excepted }: { order: Order; excepted: readonly SeatRow[] }) {
   const { t } = useTranslation()
+  const rules = useRules()
   if (!exceptable.includes(order)) return <span className="text-ink2">{t('orders.noExceptions')}</span>
   const given = excepted.filter((seat) => seat.note!.given.includes(order))
   const taken = excepted.filter((seat) => seat.note!.taken.includes(order))
-  if (given.length + taken.length === 0) return <span className="text-ink2">{t('orders.none')}</span>
+  if (given.length + taken.length === 0)
+    return rules.some((rule) => rule.order === order) ? null : <span className="text-ink2">{t('orders.none')}</span>
   const line = (seats: readonly SeatRow[], key: string) =>
     seats.length > 0 && (
       <span className="block">

@@ -10,7 +10,7 @@ import { rank } from '../people/rank'
 import { useSettings } from '../settings/store'
 import { FadingSigns } from '../signs/FadingSigns'
 import { Button } from '../ui/Button'
-import { even, front as inFront, type Tile as Box } from './arrange'
+import { beside, even, front as inFront, type Tile as Box } from './arrange'
 import { Tile } from './Tile'
 import { useArrangement, useFrontSeats, useView } from './view'
 
@@ -48,7 +48,8 @@ export function Picture({ me }: { me: MeRow }) {
     return order(wanted, arrangement === 'even' ? chosen : front, me.seat)
   }, [people, front, chosen, arrangement, me.seat, hidesCameraless])
   // What is shown is large, and people stand beside it.
-  const large = exhibits.length > 0 ? 0 : arrangement === 'even' ? 0 : Math.max(1, Math.min(front.length, ordered.length))
+  const inLine = exhibits.length > 0 && (narrow || arrangement === 'exhibit')
+  const large = inLine || arrangement === 'even' ? 0 : Math.max(1, Math.min(front.length, ordered.length))
   // On a phone it stands above the people's pages.
   const drawn = useTools((state) => exhibits.filter((one) => one.number === state.on).length)
   const above = narrow && exhibits.length > 0 ? exhibitHeight(size, exhibits.length, drawn) : 0
@@ -58,6 +59,8 @@ export function Picture({ me }: { me: MeRow }) {
       const high = Math.trunc(above / exhibits.length)
       return [exhibits.map((_, at) => ({ x: 0, y: at * high, width, height: high - gap })), []]
     }
+    if (exhibits.length > 0 && !inLine)
+      return beside(exhibits.length, Math.min(ordered.length, most), large, width, height, gap, caption, smallest)
     if (exhibits.length > 0) {
       const all = inFront(exhibits.length + ordered.length, exhibits.length, width, height, gap, caption, smallest)
       return [all.slice(0, exhibits.length), all.slice(exhibits.length)]
@@ -65,7 +68,7 @@ export function Picture({ me }: { me: MeRow }) {
     return large > 0
       ? [[], inFront(ordered.length, large, width, height, gap, caption, smallest)]
       : [[], even(Math.min(ordered.length, most), width, height, gap, caption)]
-  }, [exhibits, narrow, above, large, ordered.length, size])
+  }, [exhibits, narrow, above, inLine, large, ordered.length, size])
   const hidden = narrow ? 0 : people.length - boxes.length
   useEffect(() => useView.setState({ hidden }), [hidden])
   const shown = withSelf(ordered, boxes.length, me.seat)

@@ -7,7 +7,7 @@ import { RibbonItem } from '../sittings/RibbonItem'
 import { Button } from '../ui/Button'
 import { Choice } from '../ui/Choice'
 import { Tick } from '../ui/Field'
-import { arrangements, toggleFullScreen, useArrangement, useFrontSeats, useView, view } from './view'
+import { arrangements, toggleFullScreen, useArrangement, useFrontSeats, useIsShown, useView, view } from './view'
 
 /** How people stand in the picture: for oneself, and by the bench for all. */
 export function PictureItem({ me }: { me: MeRow }) {
@@ -18,6 +18,7 @@ export function PictureItem({ me }: { me: MeRow }) {
   const front = useFrontSeats()
   const seats = useLive((state) => state.seats)
   const sets = me.may.includes('setPicture')
+  const shown = useIsShown()
   const isSet = forAll !== null && forAll.arrangement !== null
   const inFront = front.map((id) => seats.get(id)?.name).filter((name) => name !== undefined)
   return (
@@ -35,8 +36,16 @@ export function PictureItem({ me }: { me: MeRow }) {
           <Choice<Arrangement>
             label={t('picture.title')}
             value={arrangement}
-            options={arrangements.map((value) => ({ value, label: t(`picture.${value}`), hint: t(`picture.${value}Hint`) }))}
-            onChange={(to) => (isSet ? void wish({ do: 'setArrangement', to }) : view({ arrangement: to }))}
+            options={arrangements
+              .filter((one) => one !== 'exhibit' || shown || isSet)
+              .map((value) => ({
+                value,
+                label: t(`picture.${value}`),
+                hint: t(shown && value !== 'exhibit' ? `picture.${value}ShownHint` : `picture.${value}Hint`),
+              }))}
+            onChange={(to) =>
+              isSet ? void wish({ do: 'setArrangement', to }) : view(shown ? { whenShown: to } : { arrangement: to })
+            }
           />
         )}
         {sets && (

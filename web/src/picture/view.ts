@@ -3,10 +3,12 @@ import { kept } from '../settings/kept'
 import type { Arrangement } from '../contract.generated'
 import { useLive } from '../live/store'
 
-export const arrangements: readonly Arrangement[] = ['lead', 'pair', 'even']
+export const arrangements: readonly Arrangement[] = ['lead', 'pair', 'even', 'exhibit']
 
 interface View {
   arrangement: Arrangement
+  /** The arrangement while something is shown. */
+  whenShown: Arrangement
   /** Whom this reader put in front, for the reader alone. */
   front: readonly number[]
   hidesNames: boolean
@@ -21,6 +23,7 @@ const place = 'picture'
 /** How this reader wants to see people. */
 export const useView = create<View>(() => ({
   arrangement: 'lead',
+  whenShown: 'exhibit',
   hidesNames: false,
   hidesCameraless: false,
   ...kept<View>(place),
@@ -30,8 +33,8 @@ export const useView = create<View>(() => ({
 
 export function view(change: Partial<View>) {
   useView.setState(change)
-  const { arrangement, hidesNames, hidesCameraless } = useView.getState()
-  localStorage.setItem(place, JSON.stringify({ arrangement, hidesNames, hidesCameraless }))
+  const { arrangement, whenShown, hidesNames, hidesCameraless } = useView.getState()
+  localStorage.setItem(place, JSON.stringify({ arrangement, whenShown, hidesNames, hidesCameraless }))
 }
 
 /** Puts somebody in front for oneself, or takes them from there. */
@@ -42,9 +45,13 @@ export const toggleFront = (seat: number) =>
 
 const nobody: readonly number[] = []
 
+/** Something is before all. */
+export const useIsShown = () => useLive((state) => state.sitting?.shelf.exhibits.some((one) => one.shown) ?? false)
+
 /** The arrangement that holds: the bench's for all, or else one's own. */
 export const useArrangement = (): Arrangement => {
-  const own = useView((state) => state.arrangement)
+  const shown = useIsShown()
+  const own = useView((state) => (shown ? state.whenShown : state.arrangement))
   return useLive((state) => state.sitting?.picture.setting?.arrangement ?? null) ?? own
 }
 
