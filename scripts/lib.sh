@@ -2,6 +2,9 @@
 
 say() { printf '› %s\n' "$*"; }
 
+# Whether all of these programs are there.
+are_there() { local one; for one; do command -v "$one" >/dev/null || return 1; done; }
+
 need_tools() {
   for tool in dotnet node npm; do
     command -v "$tool" >/dev/null || { echo "$tool is missing. Hold Court needs the .NET 10 SDK and Node.js 20 with npm." >&2; exit 1; }
@@ -32,7 +35,7 @@ need_chromium() {
 }
 
 # What makes pages of documents, in a sandbox: without them documents cannot be shown, and all else works.
-pages_are_there() { command -v pdftoppm bwrap qpdf prlimit >/dev/null; }
+pages_are_there() { are_there pdftoppm bwrap qpdf prlimit; }
 need_pages() {
   pages_are_there && return
   say "Installing poppler-utils, bubblewrap and qpdf for the pages of documents"
@@ -40,11 +43,11 @@ need_pages() {
   $sudo apt-get update -qq && $sudo apt-get install -y -qq --no-install-recommends poppler-utils bubblewrap qpdf >/dev/null
 }
 
-# An X server without a screen, for the made-up desk whose controls are lent.
-screen_is_there() { command -v Xvfb >/dev/null && ldconfig -p | grep -q libXtst.so.6; }
-need_screen() {
-  screen_is_there && return
-  say "Installing Xvfb and libXtst for the made-up desk"
+# An X server without a screen, and what takes its picture, for the made-up desk whose controls are lent.
+desk_is_there() { are_there Xvfb ffmpeg && ldconfig -p | grep -q libXtst.so.6; }
+need_desk() {
+  desk_is_there && return
+  say "Installing Xvfb, libXtst and ffmpeg for the made-up desk"
   local sudo=; [ "$(id -u)" = 0 ] || sudo=sudo
-  $sudo apt-get update -qq && $sudo apt-get install -y -qq --no-install-recommends xvfb libxtst6 >/dev/null
+  $sudo apt-get update -qq && $sudo apt-get install -y -qq --no-install-recommends xvfb libxtst6 ffmpeg >/dev/null
 }

@@ -11,6 +11,7 @@ internal static class Program
           HoldCourt.Agent --server https://court.example.org --code CODE [--screen :0]
           HoldCourt.Agent --desktop [--screen :7]     a made-up desk, to try it with
 
+        With --until-input-ends the made-up desk ends when what it reads does.
         The code stands on the page of whoever shares the screen. Pause, any key, or the mouse at this screen stops it at once.
         """;
 
@@ -26,6 +27,12 @@ internal static class Program
         {
             if (args.Contains("--desktop"))
             {
+                if (args.Contains("--until-input-ends"))
+                    _ = Task.Run(async () =>
+                    {
+                        while (await Console.In.ReadLineAsync() is not null) { }
+                        await ends.CancelAsync();
+                    });
                 Desk.Run(Of("--screen"), Console.Out, ends.Token);
                 return 0;
             }

@@ -2,7 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process'
 import { existsSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { expect, test, type Page } from '@playwright/test'
-import { announce, courtWithHost, nothingForAxe, openNow, person, type Court } from './court'
+import { announce, Court, courtWithHost, nothingForAxe, openNow, person, signIn } from './court'
 
 // Controls that are lent: real pages, the agent as it is handed out, and a made-up desk on an X server without a screen.
 
@@ -121,4 +121,40 @@ test('it is given back with two keys, and the bench ends what others lend', asyn
   await host.getByRole('button', { name: 'Take down', exact: true }).click()
   await expect(nia.getByRole('application')).toHaveCount(0)
   await expect(host.getByRole('heading', { name: /drives your screen/ })).toHaveCount(0)
+})
+
+test('a house that starts with the made-up desk has an extra who lends it', async ({ browser }) => {
+  const demo = await Court.start(0, { 'Extras:Desk': agentProgram })
+  try {
+    const page = await person(browser, demo)
+    await signIn(page)
+    await page.getByRole('button', { name: 'Open the session: Spring Wardens’ Assembly' }).click()
+    await page.getByRole('button', { name: 'Enter as host' }).click()
+    await expect(page.getByRole('region', { name: 'Board' })).toBeVisible()
+    await page.keyboard.press('/')
+    await page.keyboard.type('item 4')
+    await page.keyboard.press('Enter')
+    await page.getByRole('button', { name: 'Take the controls' }).click({ timeout: 60_000 })
+    const surface = page.getByRole('application')
+    await expect(surface).toBeVisible()
+    const box = (await surface.boundingBox())!
+    const [x, y] = [box.x + (700 / 1280) * box.width, box.y + (600 / 720) * box.height]
+    // Where somebody clicked the desk draws a red spot; the pointer itself is drawn, too, and goes out of the way.
+    const isRed = async () => {
+      const shot = await page.screenshot({ clip: { x: x - 1, y: y - 1, width: 2, height: 2 } })
+      const [red, green] = await page.evaluate(async (png) => {
+        const bitmap = await createImageBitmap(new Blob([Uint8Array.from(atob(png), (one) => one.charCodeAt(0))]))
+        const context = new OffscreenCanvas(1, 1).getContext('2d')!
+        context.drawImage(bitmap, 0, 0, 1, 1)
+        return [...context.getImageData(0, 0, 1, 1).data]
+      }, shot.toString('base64'))
+      return red! > green! + 50
+    }
+    await expect.poll(isRed).toBe(false)
+    await page.mouse.click(x, y)
+    await page.mouse.move(box.x + 20, box.y + box.height - 20)
+    await expect.poll(isRed, { timeout: 20_000 }).toBe(true)
+  } finally {
+    await demo.stop()
+  }
 })

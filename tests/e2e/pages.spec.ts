@@ -139,6 +139,23 @@ test('a document is opened unseen, shown, and its pages are turned for all by on
   await exhibit(nia).getByRole('button', { name: 'Page 2, which all see' }).click()
   await expect.poll(() => colourOf(nia)).toBe('green')
   await exhibit(nia).getByRole('button', { name: 'All pages' }).click()
+
+  // Widened, it has the room that it needs; who speaks may be large beside it, for oneself or, set by the bench, for all.
+  const width = async (page: Page) => (await exhibit(page).boundingBox())!.width
+  const area = async (page: Page) => (await width(page)) * (await exhibit(page).boundingBox())!.height
+  const usual = await area(nia)
+  await nia.getByRole('button', { name: 'Picture exhibit' }).click()
+  await nia.getByRole('radio', { name: /^even/ }).click()
+  await nia.keyboard.press('Escape')
+  await expect.poll(() => area(nia)).toBeLessThan(usual * 0.7)
+  await host.keyboard.press('/')
+  await host.keyboard.type('picture exhibit')
+  await host.keyboard.press('Enter')
+  await expect.poll(() => area(nia)).toBe(usual)
+  await host.keyboard.press('Escape')
+  await host.getByRole('button', { name: 'Widen the picture' }).click()
+  await expect.poll(() => width(host)).toBeGreaterThanOrEqual(800)
+  await host.keyboard.press('w')
 })
 
 test('two people draw over a page; each undoes their own, and what is saved has the marks', async () => {

@@ -13,7 +13,7 @@ namespace HoldCourt.Server.Lending;
 /// The small programs beside shared screens, each of which connects out by one socket with a code from the page of whoever shares. They
 /// are told who drives, each movement that the sitting lets through, and to let everything go. The protocol is in <c>docs/lending.md</c>.
 /// </summary>
-internal sealed class Agents(IGrainFactory grains, TimeProvider time)
+internal sealed class Agents(IGrainFactory grains, IHostApplicationLifetime life, TimeProvider time)
 {
     /// <summary>A code that nobody used by then is void.</summary>
     public static readonly TimeSpan CodeLasts = TimeSpan.FromMinutes(10);
@@ -48,6 +48,8 @@ internal sealed class Agents(IGrainFactory grains, TimeProvider time)
             new WebSocketAcceptContext { KeepAliveInterval = TimeSpan.FromSeconds(5), KeepAliveTimeout = TimeSpan.FromSeconds(10) });
         using var ends = CancellationTokenSource.CreateLinkedTokenSource(http.RequestAborted);
         var agent = new Agent(ends);
+        // A house that stops has it let go of everything, and does not wait for it.
+        using var stops = life.ApplicationStopping.Register(agent.End);
         // The newest counts; the one before is told to let go, and goes.
         if (_there.TryGetValue((what.Sitting, what.Exhibit), out var older)) older.End();
         _there[(what.Sitting, what.Exhibit)] = agent;

@@ -23,7 +23,7 @@ internal sealed class Extra : IPublisher
     private VoiceClip? _saying;
     private int _packet, _clip;
     private double _soundDue;
-    private uint _soundSequence;
+    private uint _soundSequence, _deskSequence;
 
     /// <param name="page">What stands on the screen that it may share.</param>
     public Extra(Stage stage, SeatId seat, Figure figure, IReadOnlyList<VoiceClip> voice, PictureClip page, int offset)
@@ -39,6 +39,10 @@ internal sealed class Extra : IPublisher
     }
 
     public SeatId Seat => _sender.Seat;
+
+    /// <summary>What stands on the screen in place of the page.</summary>
+    public MadeUpDesk? Desk { get; set; }
+
     public bool IsTalking => _saying is not null;
 
     public void Numbered(IReadOnlyList<int> tracks) =>
@@ -73,7 +77,9 @@ internal sealed class Extra : IPublisher
             _soundDue += SoundFrameMs;
             if (++_packet >= saying.Packets.Count) _saying = null;
         }
-        foreach (var reel in new[] { _full, _thumb, _screen })
+        while (Desk?.Next() is { } seen)
+            Send(Service.Screen, _screen.Track, _deskSequence++, seen.Frame, seen.IsKey ? FrameMarks.Key : FrameMarks.None, now);
+        foreach (var reel in Desk is null ? new[] { _full, _thumb, _screen } : [_full, _thumb])
             if (reel.Next(now, IsTalking) is { } picture)
                 Send(reel == _screen ? Service.Screen : Service.Camera, reel.Track, picture.Sequence, picture.Frame,
                     picture.IsKey ? FrameMarks.Key : FrameMarks.None, now);

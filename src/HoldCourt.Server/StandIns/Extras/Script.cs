@@ -44,8 +44,11 @@ internal sealed record Player(string Name, double Arrives, bool Inside = false, 
 /// <param name="Shows">Title of an exhibit to show to all.</param>
 /// <param name="HandsTo">Name of who gets the paging of what is shown.</param>
 /// <param name="Marks">Is drawn over what is shown.</param>
+/// <param name="Desk">A made-up desk stands on this person's screen from here on, where the house has one.</param>
+/// <param name="OfDesk">Is done only where there is that desk.</param>
+/// <param name="LendsToHost">Lends the controls of this person's screen to the host.</param>
 internal sealed record Doing(double At, int? Item = null, string? Brings = null, string? Shows = null, string? HandsTo = null,
-    SeatCommand? Wish = null, MarkWish? Marks = null);
+    SeatCommand? Wish = null, MarkWish? Marks = null, bool Desk = false, bool OfDesk = false, bool LendsToHost = false);
 
 /// <summary>Something that a simulated person writes.</summary>
 /// <param name="At">Seconds after the opening.</param>

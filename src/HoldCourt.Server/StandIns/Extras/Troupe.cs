@@ -2,8 +2,11 @@ using System.Collections.Concurrent;
 using System.Diagnostics;
 using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Hosting;
+using HoldCourt.Server.Lending;
 using HoldCourt.Server.Media;
 using HoldCourt.Store;
+using Microsoft.AspNetCore.Hosting.Server;
+using Microsoft.AspNetCore.Hosting.Server.Features;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using HoldCourt.Server.Sittings;
@@ -14,6 +17,9 @@ public sealed class ExtrasOptions
 {
     /// <summary>Further simulated people in every sitting that has a script, 0 to 200.</summary>
     public int Count { get; set; }
+
+    /// <summary>Path of the agent's program: one of the extras then shares a made-up desk and lends it. Empty for none.</summary>
+    public string Desk { get; set; } = "";
 }
 
 /// <summary>
@@ -22,7 +28,7 @@ public sealed class ExtrasOptions
 /// </summary>
 internal sealed partial class Troupe(
     IGrainFactory grains, Stages stages, RunningSittings running, Lazy<ClipLibrary> clips, IDbContextFactory<CourtDb> databases,
-    IOptions<ExtrasOptions> options, Preparation preparation, Bringing bringing, ILogger<Troupe> log)
+    IOptions<ExtrasOptions> options, Preparation preparation, Bringing bringing, Agents agents, IServer server, ILogger<Troupe> log)
     : BackgroundService
 {
     private const int BeatMs = 20;
@@ -36,7 +42,7 @@ internal sealed partial class Troupe(
         var read = Script.Read(script);
         var players = read.People.Concat(Script.Crowd(options.Value.Count)).ToList();
         var company = new Company(sitting, stages.Of(sitting), () =>
-            running.Of(sitting), grains.GetGrain<ISittingGrain>(sitting), clips.Value, players, read.Pause, bringing);
+            running.Of(sitting), grains.GetGrain<ISittingGrain>(sitting), clips.Value, players, read.Pause, bringing, OpenDesk, ConnectDesk);
         if (!_companies.TryAdd(sitting, company)) return;
         _ = Run(company);
         _called.Release();
@@ -66,6 +72,16 @@ internal sealed partial class Troupe(
         }
     }
 
+    private async Task<MadeUpDesk?> OpenDesk() =>
+        options.Value.Desk is { Length: > 0 } program ? await MadeUpDesk.Open(program, log) : null;
+
+    private void ConnectDesk(MadeUpDesk desk, Guid sitting, Seat seat, int exhibit)
+    {
+        if (server.Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault(one =>
+                one.StartsWith("http:", StringComparison.Ordinal)) is { } bound && agents.Issue(sitting, seat.Person, exhibit) is { } code)
+            desk.Connect(ServerAddresses.Of(bound).Here, code);
+    }
+
     private async Task Run(Company company)
     {
         try
@@ -91,7 +107,7 @@ internal sealed partial class Troupe(
 /// <param name="state">As it was last shown; null once it is over.</param>
 internal sealed class Company(
     Guid sitting, Stage stage, Func<Sitting?> state, ISittingGrain grain, ClipLibrary clips, IReadOnlyList<Player> players, int pause,
-    Bringing bringing)
+    Bringing bringing, Func<Task<MadeUpDesk?>> openDesk, Action<MadeUpDesk, Guid, Seat, int> connectDesk)
 {
     private static readonly TimeSpan _lookAround = TimeSpan.FromMilliseconds(250);
     private readonly ConcurrentDictionary<SeatId, Extra> _inside = new();
@@ -163,12 +179,18 @@ internal sealed class Company(
             if (saying.At <= seconds && _known.Add((seat.Id, at)))
                 await grain.Do(seat.Id, new Write(new Recipient(saying.To), saying.Text, saying.Question));
         foreach (var (doing, at) in (player.Does ?? []).Select((doing, at) => (doing, at)))
-            if (doing.At <= SecondsOf(doing.Item, seconds) && _known.Add((seat.Id, FirstDeed + at))) await Does(seat, doing);
+            if (doing.At <= SecondsOf(doing.Item, seconds) && MayBeDone(seat, doing) && _known.Add((seat.Id, FirstDeed + at)))
+                await Does(seat, doing);
         if (seat.Asked) await grain.Do(seat.Id, new AnswerUnmute(true));
     }
 
+    /// <summary>Controls are lent once the agent is there, which takes as long as it takes.</summary>
+    private bool MayBeDone(Seat seat, Doing doing) => !doing.LendsToHost || state()?.Shelf.ScreenOf(seat.Id) is { HasAgent: true };
+
     /// <summary>Deeds stand behind what is said among what is known.</summary>
     private const int FirstDeed = 1_000;
+
+    private MadeUpDesk? _desk;
 
     /// <summary>When an item of the run sheet was first seen to be on, in seconds after the opening.</summary>
     private readonly Dictionary<int, double> _items = [];
@@ -183,12 +205,25 @@ internal sealed class Company(
     private async Task Does(Seat seat, Doing doing)
     {
         if (state() is not { } now) return;
+        if (doing.Desk)
+        {
+            if (_desk is not null || await openDesk() is not { } desk) return;
+            if (!_inside.TryGetValue(seat.Id, out var extra))
+            {
+                desk.Dispose();
+                return;
+            }
+            (_desk, extra.Desk) = (desk, desk);
+        }
+        if (doing.OfDesk && _desk is null) return;
         if (doing.Brings is { } paper) await bringing.Paper(sitting, seat.Person, seat.Id, paper);
         if (doing.Shows is { } title && now.Shelf.Open.FirstOrDefault(exhibit => exhibit.Title == title) is { } shown)
             await grain.Do(seat.Id, new ShowExhibit(shown.Number));
         if (doing.HandsTo is { } name && now.Seats.FirstOrDefault(other => other.IsSeated && other.Name == name) is { } to)
             await grain.Do(seat.Id, new HandPaging(to.Id));
         if (doing.Wish is { } wish) await grain.Do(seat.Id, wish);
+        if (doing.Desk && state()?.Shelf.ScreenOf(seat.Id) is { } screen) connectDesk(_desk!, sitting, seat, screen.Number);
+        if (doing.LendsToHost && state()?.Host is { } host) await grain.Do(seat.Id, new LendControls(host));
         if (doing.Marks is { } mark && now.Shelf.Shown is [var exhibit, ..]) await grain.Mark(seat.Id, exhibit, mark, null);
     }
 
@@ -207,5 +242,6 @@ internal sealed class Company(
     public void GoHome()
     {
         foreach (var extra in _inside.Values) extra.Leave();
+        _desk?.Dispose();
     }
 }
