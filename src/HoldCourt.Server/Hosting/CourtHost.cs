@@ -96,7 +96,8 @@ internal static class CourtHost
         builder.Services.AddScoped<Doorstep>().AddSingleton<Opening>().AddScoped<DemoData>();
         builder.Services.Configure<ExtrasOptions>(builder.Configuration.GetSection("Extras"));
         builder.Services.AddSingleton(_ => new Lazy<ClipLibrary>(() => new ClipLibrary()));
-        builder.Services.AddSingleton<Troupe>().AddHostedService(services => services.GetRequiredService<Troupe>());
+        builder.Services.AddSingleton<MadeUpDesks>()
+            .AddSingleton<Troupe>().AddHostedService(services => services.GetRequiredService<Troupe>());
         builder.WebHost.ConfigureKestrel(options =>
         {
             options.Limits.MaxRequestBodySize = 1024 * 1024;

@@ -2,6 +2,11 @@ using System.Buffers.Binary;
 using System.Collections.Concurrent;
 using System.ComponentModel;
 using System.Diagnostics;
+using HoldCourt.Server.Hosting;
+using HoldCourt.Server.Lending;
+using Microsoft.AspNetCore.Hosting.Server;
+using Microsoft.AspNetCore.Hosting.Server.Features;
+using Microsoft.Extensions.Options;
 
 namespace HoldCourt.Server.StandIns.Extras;
 
@@ -128,4 +133,19 @@ internal sealed partial class MadeUpDesk : IDisposable
 
     [LoggerMessage(LogLevel.Warning, "There is no made-up desk: it needs Xvfb, libXtst, ffmpeg and the agent ({Why})")]
     private static partial void LogMissing(ILogger log, string why);
+}
+
+/// <summary>Opens made-up desks, where the house was started with one.</summary>
+internal sealed class MadeUpDesks(IOptions<ExtrasOptions> options, Agents agents, IServer server, ILogger<MadeUpDesks> log)
+{
+    public async Task<MadeUpDesk?> Open() =>
+        options.Value.Desk is { Length: > 0 } program ? await MadeUpDesk.Open(program, log) : null;
+
+    /// <summary>Has the agent come in by the front door, with a code as a page would give it.</summary>
+    public void Connect(MadeUpDesk desk, Guid sitting, Seat seat, int exhibit)
+    {
+        if (server.Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault(one =>
+                one.StartsWith("http:", StringComparison.Ordinal)) is { } bound && agents.Issue(sitting, seat.Person, exhibit) is { } code)
+            desk.Connect(ServerAddresses.Of(bound).Here, code);
+    }
 }

@@ -2,11 +2,8 @@ using System.Collections.Concurrent;
 using System.Diagnostics;
 using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Hosting;
-using HoldCourt.Server.Lending;
 using HoldCourt.Server.Media;
 using HoldCourt.Store;
-using Microsoft.AspNetCore.Hosting.Server;
-using Microsoft.AspNetCore.Hosting.Server.Features;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using HoldCourt.Server.Sittings;
@@ -28,7 +25,7 @@ public sealed class ExtrasOptions
 /// </summary>
 internal sealed partial class Troupe(
     IGrainFactory grains, Stages stages, RunningSittings running, Lazy<ClipLibrary> clips, IDbContextFactory<CourtDb> databases,
-    IOptions<ExtrasOptions> options, Preparation preparation, Bringing bringing, Agents agents, IServer server, ILogger<Troupe> log)
+    IOptions<ExtrasOptions> options, Preparation preparation, Bringing bringing, MadeUpDesks desks, ILogger<Troupe> log)
     : BackgroundService
 {
     private const int BeatMs = 20;
@@ -42,7 +39,7 @@ internal sealed partial class Troupe(
         var read = Script.Read(script);
         var players = read.People.Concat(Script.Crowd(options.Value.Count)).ToList();
         var company = new Company(sitting, stages.Of(sitting), () =>
-            running.Of(sitting), grains.GetGrain<ISittingGrain>(sitting), clips.Value, players, read.Pause, bringing, OpenDesk, ConnectDesk);
+            running.Of(sitting), grains.GetGrain<ISittingGrain>(sitting), clips.Value, players, read.Pause, bringing, desks);
         if (!_companies.TryAdd(sitting, company)) return;
         _ = Run(company);
         _called.Release();
@@ -72,16 +69,6 @@ internal sealed partial class Troupe(
         }
     }
 
-    private async Task<MadeUpDesk?> OpenDesk() =>
-        options.Value.Desk is { Length: > 0 } program ? await MadeUpDesk.Open(program, log) : null;
-
-    private void ConnectDesk(MadeUpDesk desk, Guid sitting, Seat seat, int exhibit)
-    {
-        if (server.Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault(one =>
-                one.StartsWith("http:", StringComparison.Ordinal)) is { } bound && agents.Issue(sitting, seat.Person, exhibit) is { } code)
-            desk.Connect(ServerAddresses.Of(bound).Here, code);
-    }
-
     private async Task Run(Company company)
     {
         try
@@ -107,7 +94,7 @@ internal sealed partial class Troupe(
 /// <param name="state">As it was last shown; null once it is over.</param>
 internal sealed class Company(
     Guid sitting, Stage stage, Func<Sitting?> state, ISittingGrain grain, ClipLibrary clips, IReadOnlyList<Player> players, int pause,
-    Bringing bringing, Func<Task<MadeUpDesk?>> openDesk, Action<MadeUpDesk, Guid, Seat, int> connectDesk)
+    Bringing bringing, MadeUpDesks desks)
 {
     private static readonly TimeSpan _lookAround = TimeSpan.FromMilliseconds(250);
     private readonly ConcurrentDictionary<SeatId, Extra> _inside = new();
@@ -207,7 +194,7 @@ internal sealed class Company(
         if (state() is not { } now) return;
         if (doing.Desk)
         {
-            if (_desk is not null || await openDesk() is not { } desk) return;
+            if (_desk is not null || await desks.Open() is not { } desk) return;
             if (!_inside.TryGetValue(seat.Id, out var extra))
             {
                 desk.Dispose();
@@ -222,7 +209,7 @@ internal sealed class Company(
         if (doing.HandsTo is { } name && now.Seats.FirstOrDefault(other => other.IsSeated && other.Name == name) is { } to)
             await grain.Do(seat.Id, new HandPaging(to.Id));
         if (doing.Wish is { } wish) await grain.Do(seat.Id, wish);
-        if (doing.Desk && state()?.Shelf.ScreenOf(seat.Id) is { } screen) connectDesk(_desk!, sitting, seat, screen.Number);
+        if (doing.Desk && state()?.Shelf.ScreenOf(seat.Id) is { } screen) desks.Connect(_desk!, sitting, seat, screen.Number);
         if (doing.LendsToHost && state()?.Host is { } host) await grain.Do(seat.Id, new LendControls(host));
         if (doing.Marks is { } mark && now.Shelf.Shown is [var exhibit, ..]) await grain.Mark(seat.Id, exhibit, mark, null);
     }
