@@ -26,10 +26,12 @@ export async function serve(url, folder) {
 
 export const stop = (child) => new Promise((gone) => (child.once('exit', gone), child.kill('SIGTERM')))
 
-export const launch = () =>
+/** With a camera of the browser's own making, or otherwise as is said. */
+export const launch = ({ args = ['--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream'], ...more } = {}) =>
   chromium.launch({
     executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-    args: ['--no-sandbox', '--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream'],
+    args: ['--no-sandbox', ...args],
+    ...more,
   })
 
 export const person = async (browser) => (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()

@@ -99,22 +99,8 @@ internal static class ExhibitBench
 
     private static async Task Document((CourtAddress Address, HubConnection Hub) host, OpenedSitting opened)
     {
-        using var to = new MemoryStream();
-        using (var document = SKDocument.CreatePdf(to))
-        {
-            using var font = new SKFont(SKTypeface.Default, 24);
-            using var paint = new SKPaint { Color = SKColors.Black };
-            for (var page = 1; page <= PagesOfDocument; page++)
-            {
-                var canvas = document.BeginPage(1280, 720);
-                for (var line = 0; line < 24; line++)
-                    canvas.DrawText($"Page {page}, line {line}: the gauge at the weir was read at dawn and again at noon.",
-                        40, 40 + line * 28, font, paint);
-                document.EndPage();
-            }
-        }
         var begun = Stopwatch.GetTimestamp();
-        var brought = await host.Address.Bring(opened.Sitting, "hundred.pdf", to.ToArray());
+        var brought = await host.Address.Bring(opened.Sitting, "hundred.pdf", Hundred());
         string Page(int page, int width) => $"/api/sittings/{opened.Sitting}/exhibits/{brought}/pages/{page}/{width}";
         await Until(() => host.Address.Get(Page(1, 160)));
         Numbers.Row($"a document of {PagesOfDocument} pages: until its pages are there", $"{Ms(begun):F0} ms");
@@ -144,6 +130,26 @@ internal static class ExhibitBench
                 try { await get(); return; }
                 catch (HttpRequestException) { await Task.Delay(20); }
         }
+    }
+
+    /// <summary>A document of 100 pages of text.</summary>
+    internal static byte[] Hundred()
+    {
+        using var to = new MemoryStream();
+        using (var document = SKDocument.CreatePdf(to))
+        {
+            using var font = new SKFont(SKTypeface.Default, 24);
+            using var paint = new SKPaint { Color = SKColors.Black };
+            for (var page = 1; page <= PagesOfDocument; page++)
+            {
+                var canvas = document.BeginPage(1280, 720);
+                for (var line = 0; line < 24; line++)
+                    canvas.DrawText($"Page {page}, line {line}: the gauge at the weir was read at dawn and again at noon.",
+                        40, 40 + line * 28, font, paint);
+                document.EndPage();
+            }
+        }
+        return to.ToArray();
     }
 
     private sealed record Everybody(Inbox Inbox, List<HubConnection> Hubs)

@@ -17,6 +17,42 @@ internal static class RelayBench
         var first = await Against(1, 50);
         await Against(8, 50);
         await Many(10, 300, first);
+        await WhilePagesAreMade(8, 50);
+    }
+
+    /// <summary>The same load on the same server, while nothing else happens and while pages of documents are made without end.</summary>
+    public static async Task WhilePagesAreMade(int senders, int receivers)
+    {
+        using var server = Started.Server(Directory.CreateTempSubdirectory("hold-court-bench-").FullName);
+        var (before, _, _) = await Measure(server, (await Prepare(server.Address, senders, receivers, 4)).Plan);
+        var (plan, host, sitting) = await Prepare(server.Address, senders, receivers, 4);
+        using var ends = new CancellationTokenSource();
+        var made = Make();
+        var (meanwhile, cpu, _) = await Measure(server, plan);
+        await ends.CancelAsync();
+        Numbers.Head($"Relay, {senders} to {receivers}, while documents of 100 pages are made one after the other");
+        Numbers.Row("documents made meanwhile", $"{await made}");
+        Numbers.Row("delay: median, p99", $"{meanwhile.Median:F1} ms, {meanwhile.P99:F1} ms (before {before.Median:F1} ms, {before.P99:F1} ms)");
+        Numbers.Row("CPU of the server itself, of one core", $"{cpu:P1}");
+        Numbers.Row("p99 over that of before", $"{meanwhile.P99 / before.P99:F2} (target: at most 1.3)");
+
+        async Task<int> Make()
+        {
+            var count = 0;
+            while (!ends.IsCancellationRequested)
+            {
+                var brought = await host.Bring(sitting, $"hundred {count}.pdf", ExhibitBench.Hundred());
+                for (var page = 1; page <= 100 && !ends.IsCancellationRequested; page++)
+                    try { await host.Get($"/api/sittings/{sitting}/exhibits/{brought}/pages/{page}/160"); }
+                    catch (HttpRequestException)
+                    {
+                        page--;
+                        await Task.Delay(50);
+                    }
+                count++;
+            }
+            return count;
+        }
     }
 
     /// <returns>CPU for each frame, in microseconds.</returns>
@@ -24,7 +60,7 @@ internal static class RelayBench
     {
         var voices = Math.Min(senders, 4);
         using var server = Started.Server(Directory.CreateTempSubdirectory("hold-court-bench-").FullName);
-        var (ours, ourCpu, ourRest) = await Measure(server, await Prepare(server.Address, senders, receivers, voices));
+        var (ours, ourCpu, ourRest) = await Measure(server, (await Prepare(server.Address, senders, receivers, voices)).Plan);
         using var bare = Started.Bare();
         var frames = bare.Address.ToString().Replace("http:", "ws:", StringComparison.Ordinal) + "frames?role=";
         var (plain, plainCpu, plainRest) =
@@ -48,7 +84,7 @@ internal static class RelayBench
     private static async Task Many(int senders, int receivers, double few)
     {
         using var server = Started.Server(Directory.CreateTempSubdirectory("hold-court-bench-").FullName);
-        var (ours, cpu, _) = await Measure(server, await Prepare(server.Address, senders, receivers, 4));
+        var (ours, cpu, _) = await Measure(server, (await Prepare(server.Address, senders, receivers, 4)).Plan);
         Numbers.Head($"Relay, {senders} to {receivers} (4 speaking)");
         Numbers.Row("frames a second", $"{ours.FramesPerSecond:F0} (sent: {receivers * ((senders * 20) + (4 * 50))})");
         Numbers.Row("delay: median, p99", $"{ours.Median:F1} ms, {ours.P99:F1} ms (last: p99 24 ms)");
@@ -79,7 +115,7 @@ internal static class RelayBench
         }
     }
 
-    private static async Task<LoadPlan> Prepare(Uri address, int senders, int receivers, int voices)
+    private static async Task<(LoadPlan Plan, CourtAddress Host, Guid Sitting)> Prepare(Uri address, int senders, int receivers, int voices)
     {
         var host = new CourtAddress(address);
         await host.SignIn();
@@ -103,7 +139,7 @@ internal static class RelayBench
             var ticket = await connection.InvokeAsync<string>("MediaTicket");
             (sends ? sending : receiving).Add($"ws://{address.Authority}/media?ticket={Uri.EscapeDataString(ticket)}");
         }
-        return new LoadPlan([.. sending], [.. receiving], [.. seats], voices, Seconds);
+        return (new LoadPlan([.. sending], [.. receiving], [.. seats], voices, Seconds), host, opened.Sitting);
 
         async Task<(HubConnection, int)> Connect(CourtAddress who)
         {

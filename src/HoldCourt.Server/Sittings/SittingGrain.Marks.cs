@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using System.Text.Json;
 using HoldCourt.Store.Files;
 
@@ -9,7 +10,7 @@ namespace HoldCourt.Server.Sittings;
 /// </summary>
 internal sealed partial class SittingGrain
 {
-    private static readonly TimeSpan _beat = TimeSpan.FromMilliseconds(50);
+    private static readonly TimeSpan _beat = TimeSpan.FromMilliseconds(50), _lateness = TimeSpan.FromMilliseconds(10);
 
     /// <summary>Most pieces of strokes in a beat; more are let go.</summary>
     private const int MostPieces = 400;
@@ -167,12 +168,19 @@ internal sealed partial class SittingGrain
         if (_connections.GetValueOrDefault(by) != connection || _strokes.Count >= MostPieces
             || _shown.ForbidsMarks(by, stroke.Exhibit) is not null) return Task.CompletedTask;
         _strokes.Add(new StrokeRow(by, stroke.Exhibit, stroke.Page, stroke.Stroke, stroke.Shape, stroke.Colour, stroke.Width, stroke.Line));
-        if (_strokes.Count == 1) this.RegisterGrainTimer(_ => TellStrokes(), _beat, Timeout.InfiniteTimeSpan);
+        // The first goes at once, and what comes within a beat after it together; the more draw, the longer the beat.
+        var wait = _beat + (_lateness * (_strokeAuthors - 1)) - Stopwatch.GetElapsedTime(_strokesTold);
+        if (_strokes.Count == 1)
+            this.RegisterGrainTimer(_ => TellStrokes(), wait > TimeSpan.Zero ? wait : TimeSpan.Zero, Timeout.InfiniteTimeSpan);
         return Task.CompletedTask;
     }
 
+    private long _strokesTold;
+    private int _strokeAuthors = 1;
+
     private async Task TellStrokes()
     {
+        (_strokesTold, _strokeAuthors) = (Stopwatch.GetTimestamp(), Math.Clamp(_strokes.DistinctBy(one => one.By).Count(), 1, 10));
         var strokes = _strokes.ToList();
         _strokes.Clear();
         foreach (var together in strokes.GroupBy(stroke => stroke.Exhibit))
