@@ -32,7 +32,8 @@ internal static class RelayBench
         await ends.CancelAsync();
         Numbers.Head($"Relay, {senders} to {receivers}, while documents of 100 pages are made one after the other");
         Numbers.Row("documents made meanwhile", $"{await made}");
-        Numbers.Row("delay: median, p99", $"{meanwhile.Median:F1} ms, {meanwhile.P99:F1} ms (before {before.Median:F1} ms, {before.P99:F1} ms)");
+        Numbers.Row("delay: median, p99",
+            $"{meanwhile.Median:F1} ms, {meanwhile.P99:F1} ms (before {before.Median:F1} ms, {before.P99:F1} ms)");
         Numbers.Row("CPU of the server itself, of one core", $"{cpu:P1}");
         Numbers.Row("p99 over that of before", $"{meanwhile.P99 / before.P99:F2} (target: at most 1.3)");
 

@@ -194,9 +194,12 @@ public class ExhibitTests
         Does(_teodor, new OpenSheet("Numbers"));
         Does(_teodor, new ShowExhibit(map + 1));
         Does(House.Host, new SetRunSheet([new Item(1, "Reports", Shows: "reach MAP.pdf"), new Item(2, "Nothing", Shows: "Elsewhere")]));
+        string? Foreseen() => Foresight.Of(_house.Sitting, new NextItem(), Actor.Of(House.Host), new Instant(0)).Brings;
+        Foreseen().ShouldBeNull("it stands on the shelf");
         Does(House.Host, new NextItem());
         Shelf.Shown.ShouldBe([map]);
         Shelf.Find(map)!.Backed.ShouldBeTrue();
+        Foreseen().ShouldBe("Elsewhere");
         Does(House.Host, new NextItem());
         Shelf.Shown.ShouldBe([map], "what is not there leaves what is");
         Does(House.Host, new TakeBack());
@@ -289,6 +292,18 @@ public class ExhibitTests
         var map = Brings(_teodor, "map", 3);
         Reason? Forbidden(SeatId by) => _house.Sitting.ForbidsMarks(by, map)?.Reason;
         Forbidden(_nia).ShouldBe(Reason.MarksNotAllowed);
+        // Somebody who may show something for once draws on their own sheet, and on nothing else; not when it was taken from them.
+        Does(House.Host, new LetShowOnce([_nia], true));
+        Does(_nia, new OpenSheet());
+        Reason? OnSheet() => _house.Sitting.ForbidsMarks(_nia, map + 1)?.Reason;
+        bool Told() => MeRow.Of(_house.Sitting, _house[_nia]).Exhibits.Single().MayMark;
+        (OnSheet(), Told(), Forbidden(_nia)).ShouldBe((null, true, Reason.MarksNotAllowed));
+        _house.Sitting.ForbidsMarks(_teodor, map + 1)!.Reason.ShouldBe(Reason.NoSuchExhibit);
+        Does(House.Host, new Except([_nia], Order.Mark, false));
+        (OnSheet(), Told()).ShouldBe((Reason.TakenFromYou, false));
+        Does(House.Host, new Except([_nia], Order.Mark, null));
+        Does(House.Host, new LetShowOnce([_nia], false));
+        (OnSheet(), Told()).ShouldBe((Reason.MarksNotAllowed, false));
         Does(House.Host, new SetOrder(Order.Mark, Audience.Everyone));
         Forbidden(_nia).ShouldBe(Reason.NoSuchExhibit);
         Forbidden(_teodor).ShouldBeNull("he brought it");

@@ -83,7 +83,7 @@ export type EraseWish = { name: string | null; email: string | null; }
 
 export type ExhibitKind = 'screen' | 'document' | 'picture' | 'sheet'
 
-export type ExhibitRow = { number: number; letter: string; kind: ExhibitKind; title: string; by: number; byName: string; since: number; held: boolean; shown: boolean; pages: PagesRow | null; hasAgent: boolean; loan: LoanRow | null; }
+export type ExhibitRow = { number: number; letter: string; kind: ExhibitKind; title: string; by: number; byName: string; since: number; held: boolean; shown: boolean; pages: PagesRow | null; hasAgent: boolean; loan: LoanRow | null; mayMark: boolean; }
 
 export type Exit = 'left' | 'declined' | 'removed' | 'removedForGood' | 'visitOver'
 
@@ -95,7 +95,7 @@ export type FloorOrder = 'byHand' | 'fair'
 
 export type FloorRule = { order: FloorOrder; seconds: number | null; endsItself: boolean; }
 
-export type ForesightRow = { refusal: Refusal | null; does: readonly LedgerRow[]; touches: number; shifts: readonly ShiftRow[]; }
+export type ForesightRow = { refusal: Refusal | null; does: readonly LedgerRow[]; touches: number; shifts: readonly ShiftRow[]; brings: string | null; }
 
 export type FromBrowser =
   | { type: 'askForKey'; track: number; }

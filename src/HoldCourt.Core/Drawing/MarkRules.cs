@@ -27,10 +27,13 @@ public static class MarkRules
 {
     /// <summary>
     /// Why somebody may not draw, point, or take marks away here now; null when they may: by the orders, on what all see, and on what
-    /// one brought oneself or, on the bench, may know of.
+    /// one brought oneself or, on the bench, may know of. Whoever may show something draws on their own sheet, which is of no use to them
+    /// otherwise, unless it was taken from them.
     /// </summary>
     public static Refusal? ForbidsMarks(this Sitting sitting, SeatId by, int exhibit) =>
-        sitting.Forbids(Actor.Of(by), Capability.Mark) is { } refusal ? refusal
+        sitting.Forbids(Actor.Of(by), Capability.Mark) is { } refusal
+            && !(refusal.Reason == Reason.MarksNotAllowed && sitting.Shelf.Find(exhibit) is { Kind: ExhibitKind.Sheet } sheet
+                && sheet.By == by && sitting.Forbids(Actor.Of(by), Capability.Exhibit) is null) ? refusal
         : sitting.Shelf.Find(exhibit) is not { } open || !sitting.KnowsOf(Actor.Of(by), open) ? new Refusal(Reason.NoSuchExhibit)
         : null;
 

@@ -31,13 +31,14 @@ public sealed record PagesRow(
 /// <param name="Shown">All see it.</param>
 /// <param name="Pages">Null for a screen.</param>
 /// <param name="HasAgent">The controls of this screen can be lent.</param>
+/// <param name="MayMark">In one's own part: one may draw on it. Otherwise the orders say it.</param>
 public sealed record ExhibitRow(
     int Number, string Letter, ExhibitKind Kind, string Title, SeatId By, string ByName, Instant Since, bool Held, bool Shown,
-    PagesRow? Pages, bool HasAgent, LoanRow? Loan)
+    PagesRow? Pages, bool HasAgent, LoanRow? Loan, bool MayMark)
 {
     /// <param name="all">Its reader may look at all pages.</param>
     /// <param name="knows">Whether its reader may know that somebody is here.</param>
-    internal static ExhibitRow Of(Sitting sitting, Exhibit exhibit, bool all, Func<Seat, bool> knows) => new(
+    internal static ExhibitRow Of(Sitting sitting, Exhibit exhibit, bool all, Func<Seat, bool> knows, bool mayMark = false) => new(
         Number: exhibit.Number,
         Letter: exhibit.Letter,
         Kind: exhibit.Kind,
@@ -49,7 +50,8 @@ public sealed record ExhibitRow(
         Shown: sitting.Shelf.IsShown(exhibit),
         Pages: PagesRow.Of(sitting, exhibit, all),
         HasAgent: exhibit.HasAgent,
-        Loan: LoanRow.Of(sitting, exhibit, knows));
+        Loan: LoanRow.Of(sitting, exhibit, knows),
+        MayMark: mayMark);
 
     /// <summary>One's own, shown or not, and those of which one turns the pages.</summary>
     internal static ImmutableArray<ExhibitRow> OwnOf(Sitting sitting, Seat seat) => sitting.Shelf.Open is [] || !seat.IsSeated
@@ -57,7 +59,7 @@ public sealed record ExhibitRow(
         : [.. sitting.Shelf.Open.Where(exhibit => sitting.MayKnow(seat, new Matter.OfExhibit(exhibit))
                 && (exhibit.By == seat.Id || (exhibit.Pages is not null && sitting.HolderOf(exhibit) == seat.Id)))
             .Select(exhibit => Of(sitting, exhibit, sitting.MayKnow(seat, new Matter.AllPages(exhibit)),
-                other => sitting.MayKnow(seat, new Matter.Person(other))))];
+                other => sitting.MayKnow(seat, new Matter.Person(other)), sitting.ForbidsMarks(seat.Id, exhibit.Number) is null))];
 }
 
 /// <param name="Exhibits">Those that may be known: the shown ones, as they stand in the picture, then the others.</param>

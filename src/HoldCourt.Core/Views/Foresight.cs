@@ -7,7 +7,9 @@ namespace HoldCourt.Core.Views;
 /// <param name="Does">The entries it would leave, the parts of an item or a preset after it.</param>
 /// <param name="Touches">How many people it would change something for.</param>
 /// <param name="Shifts">Who would gain and who would lose what.</param>
-public sealed record ForesightRow(Refusal? Refusal, ImmutableArray<LedgerRow> Does, int Touches, ImmutableArray<ShiftRow> Shifts);
+/// <param name="Brings">Name of a paper that would be put on the shelf and shown, when the session has it; null for none.</param>
+public sealed record ForesightRow(
+    Refusal? Refusal, ImmutableArray<LedgerRow> Does, int Touches, ImmutableArray<ShiftRow> Shifts, string? Brings = null);
 
 /// <param name="Names">The first of them.</param>
 public sealed record ShiftRow(Capability Capability, bool Gains, int Count, ImmutableArray<string> Names);
@@ -29,8 +31,14 @@ public static class Foresight
         var (entries, after) = SittingRules.Record(sitting, decision.Facts, by, now);
         return new ForesightRow(
             null, Sentences.Of(after, entries.SelectMany(WithParts)),
-            after.Seats.ChangedSince(sitting.Seats).Count(), Shifts(sitting, after));
+            after.Seats.ChangedSince(sitting.Seats).Count(), Shifts(sitting, after), Brought(sitting, after));
     }
+
+    /// <summary>What the item that would begin shows and the shelf does not hold: the server looks for it among the papers.</summary>
+    private static string? Brought(Sitting before, Sitting after) =>
+        after.RunSheet.At != before.RunSheet.At && after.RunSheet.Now is { Shows: { Length: > 0 } name } && after.Named(name) is null
+            ? name
+            : null;
 
     private static IEnumerable<Entry> WithParts(Entry entry) => entry.Fact.Within.Select(part => entry with { Fact = part }).Prepend(entry);
 

@@ -169,18 +169,18 @@ internal sealed partial class SittingGrain
             || _shown.ForbidsMarks(by, stroke.Exhibit) is not null) return Task.CompletedTask;
         _strokes.Add(new StrokeRow(by, stroke.Exhibit, stroke.Page, stroke.Stroke, stroke.Shape, stroke.Colour, stroke.Width, stroke.Line));
         // The first goes at once, and what comes within a beat after it together; the more draw, the longer the beat.
-        var wait = _beat + (_lateness * (_strokeAuthors - 1)) - Stopwatch.GetElapsedTime(_strokesTold);
+        var wait = _beat + (_lateness * (_strokeAuthors - 1)) - Stopwatch.GetElapsedTime(_strokesSentAt);
         if (_strokes.Count == 1)
             this.RegisterGrainTimer(_ => TellStrokes(), wait > TimeSpan.Zero ? wait : TimeSpan.Zero, Timeout.InfiniteTimeSpan);
         return Task.CompletedTask;
     }
 
-    private long _strokesTold;
+    private long _strokesSentAt;
     private int _strokeAuthors = 1;
 
     private async Task TellStrokes()
     {
-        (_strokesTold, _strokeAuthors) = (Stopwatch.GetTimestamp(), Math.Clamp(_strokes.DistinctBy(one => one.By).Count(), 1, 10));
+        (_strokesSentAt, _strokeAuthors) = (Stopwatch.GetTimestamp(), Math.Clamp(_strokes.DistinctBy(one => one.By).Count(), 1, 10));
         var strokes = _strokes.ToList();
         _strokes.Clear();
         foreach (var together in strokes.GroupBy(stroke => stroke.Exhibit))

@@ -171,6 +171,7 @@ function Foretold({ reading }: { reading: ReadingRow }) {
         {foresight.does.length === 0 && t('command.doesIt')}
         {foresight.touches > 0 && <span className="text-ink2"> · {t('foresight.touches', { count: foresight.touches })}</span>}
       </p>
+      {foresight.brings && <p className="text-ink2">{t('foresight.brings', { name: foresight.brings })}</p>}
       {shiftsOf(foresight).map((line) => (
         <p key={line} className="text-ink2">
           {line}

@@ -21,6 +21,10 @@ const MarkTools = lazy(() => import('../drawing/MarkTools').then((file) => ({ de
 /** How large one may look at an exhibit by a button or a key; 1 is whole. */
 const steps = [1, 1.5, 2, 3, 4, 6, closest]
 
+/** May draw over it: by the orders, or because it is one's own sheet. */
+const mayMark = (me: MeRow, exhibit: ExhibitRow) =>
+  me.may.includes('mark') || me.exhibits.some((one) => one.number === exhibit.number && one.mayMark)
+
 /** An exhibit as all see it: whole, whatever its shape, until one looks closer. */
 export function ExhibitTile({ exhibit: seen, me }: { exhibit: ExhibitRow; me: MeRow }) {
   const { t } = useTranslation()
@@ -50,7 +54,7 @@ export function ExhibitTile({ exhibit: seen, me }: { exhibit: ExhibitRow; me: Me
     [exhibit.kind, screenSize, wide, high],
   )
   const stand = useMemo(() => standing(look, place, size), [look, place, size])
-  const draws = useTools((state) => state.on === exhibit.number) && me.may.includes('mark')
+  const draws = useTools((state) => state.on === exhibit.number) && mayMark(me, exhibit)
   const marked = useLayers((state) => (state.layers.get(exhibit.number)?.marks.size ?? 0) > 0)
   const sequence = useLayers((state) => state.layers.has(exhibit.number))
   useEffect(() => {
@@ -220,7 +224,7 @@ export function ExhibitTile({ exhibit: seen, me }: { exhibit: ExhibitRow; me: Me
               {t('exhibits.rotate')}
             </Button>
           )}
-          {me.may.includes('mark') && (
+          {mayMark(me, exhibit) && (
             <Button
               small
               look={draws ? 'primary' : 'plain'}

@@ -16,6 +16,7 @@ import { Button } from '../ui/Button'
 import { FileButton } from '../ui/FileButton'
 import { Tick } from '../ui/Field'
 import { useKeep } from '../handouts/useKeep'
+import { AskToShow } from './AskToShow'
 import { bringFile, bringPaper, shownKinds } from './bringing'
 import { Brought } from './Brought'
 import { ExhibitCanvas } from './ExhibitTile'
@@ -78,6 +79,7 @@ export function ShownItem({ me, sitting, link }: { me: MeRow; sitting: Sitting; 
         ))}
         {mine && <OwnScreen exhibit={mine} others={shown.some((one) => one.number !== mine.number)} />}
         {mayExhibit && <OpenNew me={me} link={link} screen={!mine} opened={setOpen} />}
+        <AskToShow me={me} />
         <Brought use="shelf" />
         {shelf.length > 0 && (
           <ul aria-label={t('exhibits.shelf')} className="flex flex-col divide-y divide-line border-t border-line">

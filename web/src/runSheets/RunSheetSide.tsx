@@ -173,7 +173,11 @@ function NextItem({ sheet }: { sheet: RunSheet }) {
 function Brings({ row, shifts }: { row: ForesightRow | null; shifts: readonly string[] }) {
   const { t } = useTranslation()
   if (!row || row.refusal) return null
-  const lines = [...row.does.slice(1).map((one) => deedOf(t, one)), ...shifts]
+  const lines = [
+    ...row.does.slice(1).map((one) => deedOf(t, one)),
+    ...(row.brings ? [t('foresight.brings', { name: row.brings })] : []),
+    ...shifts,
+  ]
   return (
     <ul className="text-[0.812rem] text-ink2">
       {lines.length === 0 ? <li>{t('runSheet.bringsNothing')}</li> : lines.map((line) => <li key={line}>{line}</li>)}

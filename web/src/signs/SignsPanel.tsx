@@ -2,6 +2,7 @@ import { clsx } from 'clsx'
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { MeRow, Sign, State } from '../contract.generated'
+import { AskToShow } from '../exhibits/AskToShow'
 import { wish } from '../live/connection'
 import { Button } from '../ui/Button'
 import { Panel } from '../ui/Panel'
@@ -61,14 +62,9 @@ export function SignsPanel({ me }: { me: MeRow }) {
           ))}
         </div>
       )}
-      {!me.may.includes('exhibit') && (
-        <div className="mt-4 flex flex-wrap items-center gap-2">
-          <span className="flex-1 text-[0.844rem] text-ink2">{t(me.wantsToShow ? 'exhibits.asked' : 'exhibits.askHint')}</span>
-          <Button small onClick={() => void wish({ do: 'askToShow', on: me.wantsToShow === null })}>
-            {t(me.wantsToShow ? 'exhibits.askNoLonger' : 'exhibits.askToShow')}
-          </Button>
-        </div>
-      )}
+      <div className="mt-4 empty:hidden">
+        <AskToShow me={me} />
+      </div>
     </Panel>
   )
 }

@@ -203,7 +203,7 @@ internal sealed class Company(
             (_desk, extra.Desk) = (desk, desk);
         }
         if (doing.OfDesk && _desk is null) return;
-        if (doing.Brings is { } paper) await bringing.Paper(sitting, seat.Person, seat.Id, paper);
+        if (doing.Brings is { } paper && now.Named(paper) is null) await bringing.Paper(sitting, seat.Person, seat.Id, paper);
         if (doing.Shows is { } title && now.Shelf.Open.FirstOrDefault(exhibit => exhibit.Title == title) is { } shown)
             await grain.Do(seat.Id, new ShowExhibit(shown.Number));
         if (doing.HandsTo is { } name && now.Seats.FirstOrDefault(other => other.IsSeated && other.Name == name) is { } to)
