@@ -91,21 +91,27 @@ public class GroupTests
             .ArrayOf(25).ToArbitrary();
     }
 
-    /// <summary>By the ledger alone: who has a group's right has shown its line's key, or was let in by the bench under its very name, and
-    /// nobody to whom it was refused comes by it in another browser.</summary>
+    /// <summary>
+    /// By the ledger alone: who has a group's right has shown its line's key, or was chosen by the bench and let in under its very name;
+    /// and nobody to whom it was refused comes by it in another browser.
+    /// </summary>
     [Property(Arbitrary = [typeof(Comings)], MaxTest = 500)]
     public void Nobody_comes_into_a_group_by_a_name_they_typed(Command[] steps)
     {
         _house = House.Opened(DoorMode.Open, null, _docket);
         Does(new ExceptGroup("Upper Kell", Order.Exhibit, true));
+        var letIn = new Dictionary<SeatId, string>();
         foreach (var step in steps)
         {
             var by = step is Announce ? Actor.House : Actor.Of(House.Host);
-            _house.Do(by, step);
+            var names = _house.Sitting.Seats.ToDictionary(seat => seat.Id, seat => seat.Name);
+            foreach (var fact in _house.Do(by, step).Facts)
+                if (fact is Admitted admitted)
+                    foreach (var seat in admitted.Seats) letIn[seat] = step is Admit ? names[seat] : "";
             foreach (var seat in _house.Sitting.Seats.Where(seat => seat is { IsSeated: true, Role: Role.Attendee } && MayShow(seat.Id)))
             {
                 var shown = Shown(seat.Id);
-                (shown.Contains("line:nia") || LetInAs(seat.Id)).ShouldBeTrue($"{seat}");
+                (shown.Contains("line:nia") || letIn.GetValueOrDefault(seat.Id) is "Nia Okafor" or "Ben Sorel").ShouldBeTrue($"{seat}");
                 var came = _house.Entries.FindLastIndex(entry => entry.Fact is Entered one && one.Seat == seat.Id);
                 if (shown.LastOrDefault() is { } key)
                     RefusedBefore(came).Where(other => Shown(other, came).LastOrDefault() == key)
@@ -121,23 +127,6 @@ public class GroupTests
         Proved one when one.Seat == seat => one.Proof,
         _ => null
     }).OfType<string>()];
-
-    /// <summary>When the bench let them in last, the name they had come with was one of the group's.</summary>
-    private bool LetInAs(SeatId seat)
-    {
-        var name = "";
-        var lastLetIn = "";
-        foreach (var entry in _house.Entries)
-            switch (entry.Fact)
-            {
-                case Announced one when one.Seat == seat: name = one.Name; break;
-                case Entered one when one.Seat == seat: name = one.Name; break;
-                case Renamed one when one.Seat == seat && lastLetIn.Length == 0: name = one.To; break;
-                case Admitted one when one.Seats.Contains(seat): lastLetIn = name; break;
-                case SentToLobby one when one.Seats.Contains(seat): lastLetIn = ""; break;
-            }
-        return lastLetIn is "Nia Okafor" or "Ben Sorel";
-    }
 
     /// <summary>To whom it was refused, once and for all here.</summary>
     private HashSet<SeatId> RefusedBefore(int came)

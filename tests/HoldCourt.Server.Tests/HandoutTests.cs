@@ -1,7 +1,10 @@
 using System.Net;
 using System.Text;
 using HoldCourt.Server.Api;
+using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Handouts;
+using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Options;
 using SkiaSharp;
 using static HoldCourt.Server.Tests.FilesSent;
 
@@ -135,6 +138,34 @@ public class HandoutTests(Court court) : IClassFixture<Court>
         (await Visitor.ReasonOf(refused)).ShouldBe("fileHarmful");
         (await Status(room.Host.SendFile(HttpMethod.Head, address, null))).ShouldBe(HttpStatusCode.NotFound, "nothing of it is left");
         (await Status(room.HandOut(room.Host, "notes.txt", "Harmless words."u8.ToArray()))).ShouldBe(HttpStatusCode.NoContent);
+    }
+
+    [Fact]
+    public async Task A_file_never_takes_the_last_of_the_disk_and_goes_on_when_there_is_room()
+    {
+        await using var room = await Open("A small disk");
+        var bounds = court.Services.GetRequiredService<IOptions<FileBounds>>().Value;
+        var bytes = "%PDF-1.7"u8.ToArray().Concat(new byte[3_000_000]).ToArray();
+        var usual = bounds.KeptFree;
+        try
+        {
+            var address = (await Announce(room.Host, room.Opened, "Reach map.pdf", bytes.Length, "handout")).Headers.Location!.ToString();
+            (await Piece(room.Host, address, bytes[..1_000_000], 0)).StatusCode.ShouldBe(HttpStatusCode.NoContent);
+            bounds.KeptFree = long.MaxValue / 2;
+            foreach (var answer in new[]
+                { await Piece(room.Host, address, bytes[1_000_000..], 1_000_000), await Announce(room.Host, room.Opened, "b.pdf", 10) })
+            {
+                answer.StatusCode.ShouldBe(HttpStatusCode.InsufficientStorage);
+                (await answer.Content.ReadAsStringAsync()).ShouldContain("diskFull");
+            }
+            // The room goes on, and what had come is still there.
+            await room.Bench.Done(new SetOrder(Order.Speak, Audience.Presenters));
+            bounds.KeptFree = usual;
+            (await Piece(room.Host, address, bytes[1_000_000..], 1_000_000)).StatusCode.ShouldBe(HttpStatusCode.NoContent);
+            (await Status(room.Host.Send(HttpMethod.Post, room.Handouts, new HandoutWish(
+                Guid.Parse(address[(address.LastIndexOf('/') + 1)..]), null, false)))).ShouldBe(HttpStatusCode.NoContent);
+        }
+        finally { bounds.KeptFree = usual; }
     }
 
     [Fact]

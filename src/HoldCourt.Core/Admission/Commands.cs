@@ -94,7 +94,7 @@ public sealed record Admit(ImmutableArray<SeatId> Seats, Role As = Role.Attendee
         var seats = sitting.Those(Seats, seat => seat.Place == Place.Lobby);
         return seats is []
             ? Decision.Refused(Reason.NobodyWaits)
-            : new Admitted(seats, [.. seats.Select(id => Moves.Highest(As, sitting.Seats[id].Role))]);
+            : new Admitted(seats, [.. seats.Select(id => Moves.Highest(As, sitting.Seats[id].Role))], Picked: true);
     }
 }
 

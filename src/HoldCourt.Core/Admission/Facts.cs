@@ -75,13 +75,14 @@ public sealed record Proved(SeatId Seat, string Proof) : Fact
 
 /// <summary>Let in from the lobby.</summary>
 /// <param name="As">The role of each, in the order of <paramref name="Seats"/>.</param>
-public sealed record Admitted(ImmutableArray<SeatId> Seats, ImmutableArray<Role> As) : Fact
+/// <param name="Picked">The bench chose these people, rather than all who are expected; null in entries of before it was noted.</param>
+public sealed record Admitted(ImmutableArray<SeatId> Seats, ImmutableArray<Role> As, bool? Picked = null) : Fact
 {
     internal override Sitting Apply(Sitting sitting, Instant at) =>
         Moves.WithRoles(sitting, Seats, As, (seat, role) => Moves.Moved(seat, Place.Seated, at) with
         {
             Role = role,
-            VouchedFor = seat.Match == Match.Sure ? seat.Recognition.Line : null
+            VouchedFor = Picked == true && seat.Match == Match.Sure ? seat.Recognition.Line : null
         });
 
     internal override ImmutableArray<SeatId> About => Seats;

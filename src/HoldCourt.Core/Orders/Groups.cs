@@ -11,8 +11,8 @@ public sealed record GroupRule(string Group, Order Order, bool May);
 internal static class Groups
 {
     /// <summary>
-    /// The group of somebody who surely is a line of the docket: a personal link or an account proves it, or the bench let them in as
-    /// that line. A name that somebody typed and walked in with makes nobody one of a group.
+    /// The group of somebody who surely is a line of the docket: a personal link or an account proves it, or the bench chose them, and
+    /// let them in as that line. A name that somebody typed makes nobody one of a group, not even when the bench admits all who are sure.
     /// </summary>
     public static string? GroupOf(this Sitting sitting, Seat seat) =>
         seat.Recognition is { Match: Match.Sure, Line: { } at } && sitting.Docket[at] is { } line

@@ -89,7 +89,8 @@ public sealed record Seat
     /// <summary>What a personal link or an account proves: the key of a line of the docket; null otherwise.</summary>
     public string? Proof { get; init; }
 
-    /// <summary>The line that this person surely was when the bench let them in; null when it was in doubt, or they walked in.</summary>
+    /// <summary>The line that this person surely was when the bench chose to let them in; null when it was in doubt, when all
+    /// who are expected were let in at once, and when they walked in.</summary>
     public int? VouchedFor { get; init; }
 
     /// <summary>Somebody on the bench, or who is expected to be, whose name is shown like this one's; null when nobody's is.</summary>

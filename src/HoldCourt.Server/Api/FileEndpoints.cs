@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Security;
 using HoldCourt.Server.Sittings;
@@ -21,7 +22,8 @@ internal static class FileEndpoints
         {
             context.HttpContext.Response.Headers["Tus-Resumable"] = Version;
             context.HttpContext.Response.Headers.CacheControl = "no-store";
-            return await next(context);
+            try { return await next(context); }
+            catch (DiskFullException) { return Problems.Of("diskFull", StatusCodes.Status507InsufficientStorage); }
         });
         group.MapPost("/", async (Guid id, HttpContext http, SeatCookies cookies, SeatLimits limits, IGrainFactory grains,
             KeptFiles files) =>

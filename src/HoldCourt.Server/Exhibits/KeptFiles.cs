@@ -23,6 +23,9 @@ public sealed class FileBounds
     /// <summary>A program that looks at each file; see <see cref="HoldCourt.Server.Handouts.FileScan"/>.</summary>
     public string? Scan { get; set; }
 
+    /// <summary>So many bytes of the disk are left free for the record of the sittings, whatever people bring.</summary>
+    public long KeptFree { get; set; } = 200_000_000;
+
     /// <summary>What has not come whole after so long goes.</summary>
     public TimeSpan UnfinishedKept { get; set; } = TimeSpan.FromHours(24);
 }
@@ -35,7 +38,7 @@ internal sealed class HarmfulFileException : Exception;
 /// 1.0.0), each from where the one before ended, so that a broken connection loses nothing that has come.
 /// </summary>
 internal sealed class KeptFiles(
-    IDbContextFactory<CourtDb> databases, IConfiguration configuration, IFileScan scan, IOptions<FileBounds> options,
+    IDbContextFactory<CourtDb> databases, IConfiguration configuration, IFileScan scan, IOptions<FileBounds> options, DiskRoom disk,
     TimeProvider time)
 {
     /// <summary>Below the data folder.</summary>
@@ -43,6 +46,9 @@ internal sealed class KeptFiles(
 
     /// <summary>The name of a file of ours: its id.</summary>
     public static bool IsName(string name) => Guid.TryParseExact(name, "N", out _);
+
+    /// <summary>After so many bytes it is looked anew whether there is room.</summary>
+    private const long Looks = 1_000_000;
 
     private readonly ConcurrentDictionary<Guid, byte> _writing = new();
     private readonly string _folder = Path.Combine(CourtHost.FolderOf(configuration), FolderName);
@@ -52,6 +58,7 @@ internal sealed class KeptFiles(
     public string PathOf(Guid id) => Path.Combine(_folder, id.ToString("N"));
 
     /// <summary>Room for a file; null with the reason when there is none.</summary>
+    /// <exception cref="DiskFullException">The disk has not that much room.</exception>
     public async Task<(FileRecord? File, string? Reason)> Announce(Guid sitting, SeatId seat, string name, long size)
     {
         if (size > options.Value.Largest) return (null, "tooLarge");
@@ -62,6 +69,7 @@ internal sealed class KeptFiles(
         var there = db.Files.Where(file => file.SittingId == sitting);
         if (await there.CountAsync(file => file.Seat == seat.Number) >= options.Value.Most) return (null, "tooManyFiles");
         if (await there.SumAsync(file => file.Size) + size > options.Value.LargestInAll) return (null, "sittingFull");
+        disk.For(size);
         Directory.CreateDirectory(_folder);
         var file = new FileRecord
         {
@@ -91,7 +99,8 @@ internal sealed class KeptFiles(
 
     /// <summary>Takes what comes, from the end of what is there. What came before the connection broke stays.</summary>
     /// <returns>How many bytes have come; null when another request writes it, or this does not begin where that one ended.</returns>
-    /// <exception cref="IOException">The disk is full or broken; what came before stays.</exception>
+    /// <exception cref="DiskFullException">There is no room for more; what came before stays.</exception>
+    /// <exception cref="IOException">The disk is broken; what came before stays.</exception>
     /// <exception cref="HarmfulFileException">Nobody may have it; it is not there any more.</exception>
     public async Task<long?> Take(FileRecord file, long from, Stream body, CancellationToken cancel)
     {
@@ -104,12 +113,25 @@ internal sealed class KeptFiles(
                 if (to.Length != from) return null;
                 to.Seek(0, SeekOrigin.End);
                 var buffer = new byte[128 * 1024];
+                var looked = -Looks;
                 try
                 {
                     while (to.Length < file.Size
                         && await body.ReadAsync(buffer.AsMemory(0, (int)Math.Min(buffer.Length, file.Size - to.Position)), cancel)
                             is > 0 and var read)
+                    {
+                        // Others may fill it meanwhile, too.
+                        if (to.Position >= looked + Looks)
+                        {
+                            disk.For(Math.Min(Looks, file.Size - to.Position));
+                            looked = to.Position;
+                        }
                         await to.WriteAsync(buffer.AsMemory(0, read), CancellationToken.None);
+                    }
+                }
+                catch (IOException e) when (DiskRoom.IsFull(e))
+                {
+                    throw new DiskFullException();
                 }
                 catch (Exception e) when (e is OperationCanceledException or Microsoft.AspNetCore.Connections.ConnectionResetException
                     or BadHttpRequestException)
@@ -132,8 +154,8 @@ internal sealed class KeptFiles(
     {
         if (!await scan.IsClean(PathOf(file.Id), CancellationToken.None))
         {
-            await Drop(file);
             File.Delete(PathOf(file.Id));
+            await Drop(file);
             throw new HarmfulFileException();
         }
         var kind = FileKind.Of(PathOf(file.Id), file.Name);
@@ -146,21 +168,24 @@ internal sealed class KeptFiles(
     /// <summary>A whole file from elsewhere, such as the session's papers.</summary>
     public async Task<(FileRecord? File, string? Reason)> Put(Guid sitting, SeatId seat, string name, byte[] content)
     {
-        var (file, reason) = await Announce(sitting, seat, name, content.Length);
-        if (file is not null)
+        try
         {
+            var (file, reason) = await Announce(sitting, seat, name, content.Length);
+            if (file is null) return (null, reason);
             using var body = new MemoryStream(content);
-            try { await Take(file, 0, body, CancellationToken.None); }
-            catch (HarmfulFileException) { return (null, "fileHarmful"); }
+            await Take(file, 0, body, CancellationToken.None);
+            return (file, null);
         }
-        return (file, reason);
+        catch (HarmfulFileException) { return (null, "fileHarmful"); }
+        catch (DiskFullException) { return (null, "diskFull"); }
     }
 
+    /// <summary>First the bytes: on a full disk the database has no room to forget the row before they are gone.</summary>
     public async Task Drop(FileRecord file)
     {
+        if (!_writing.ContainsKey(file.Id)) File.Delete(PathOf(file.Id));
         await using var db = await databases.CreateDbContextAsync();
         await db.Files.Where(kept => kept.Id == file.Id).ExecuteDeleteAsync();
-        if (!_writing.ContainsKey(file.Id)) File.Delete(PathOf(file.Id));
     }
 
     /// <summary>Takes away what never came whole, and bytes whose row has gone.</summary>

@@ -13,7 +13,8 @@ namespace HoldCourt.Server.Exhibits;
 /// AES-GCM (NIST SP 800-38D), by the page's key, as 12 bytes of nonce, the sealed bytes, and 16 bytes of tag. So a page can be fetched
 /// before it is turned to. What lies here can be made anew.
 /// </summary>
-internal sealed partial class PageStore(KeptFiles files, IGrainFactory grains, IConfiguration configuration, ILogger<PageStore> log)
+internal sealed partial class PageStore(
+    KeptFiles files, IGrainFactory grains, DiskRoom disk, IConfiguration configuration, ILogger<PageStore> log)
     : BackgroundService
 {
     private const int Nonce = 12, Tag = 16;
@@ -116,6 +117,7 @@ internal sealed partial class PageStore(KeptFiles files, IGrainFactory grains, I
     private async Task Make(FileRecord file, string? secret, int page, int width, string path)
     {
         using var turn = await Turn(file.Id, CancellationToken.None);
+        var partial = $"{path}.{Guid.NewGuid():N}";
         try
         {
             if (File.Exists(path)) return;
@@ -126,13 +128,18 @@ internal sealed partial class PageStore(KeptFiles files, IGrainFactory grains, I
                     ? await PageMaker.Text(source, page, CancellationToken.None)
                     : await PageMaker.Page(source, page, width, CancellationToken.None);
             Directory.CreateDirectory(FolderOf(file.Id));
-            var partial = $"{path}.{Guid.NewGuid():N}";
+            disk.For(made.Length);
             await File.WriteAllBytesAsync(partial, secret is null ? made : Seal(made, Pages.KeyOf(secret, page)));
             File.Move(partial, path, overwrite: true);
+        }
+        catch (DiskFullException)
+        {
+            throw new PageException(PageFlaw.ServerFailed);
         }
         catch (Exception e) when (e is IOException or UnauthorizedAccessException)
         {
             LogFailed(e, file.Id);
+            if (File.Exists(partial)) File.Delete(partial);
             throw new PageException(PageFlaw.ServerFailed);
         }
         catch (PageException e)

@@ -84,6 +84,7 @@ internal static class CourtHost
             .AddSingleton<Mail>().AddSingleton<NextTimes>();
         builder.Services.Configure<FileBounds>(builder.Configuration.GetSection("Files"));
         builder.Services.AddSingleton<IFileScan, FileScan>().AddSingleton<PaperKeeping>().AddSingleton<Agents>().AddSingleton<KeptFiles>()
+            .AddSingleton<DiskRoom>()
             .AddSingleton<Bringing>().AddSingleton<PageStore>()
             .AddHostedService(services => services.GetRequiredService<PageStore>());
         builder.Services.Configure<MailOptions>(builder.Configuration.GetSection("Mail"));

@@ -46,6 +46,7 @@ internal sealed class HouseState : BackgroundService
     private readonly TimeProvider _time;
     private readonly IConfiguration _configuration;
     private readonly PublicAddress _address;
+    private readonly DiskRoom _disk;
     private readonly Meter _meter;
     private readonly Instant _startedAt;
     private (long At, long In, long Out, long Dropped, TimeSpan Processor) _before;
@@ -55,10 +56,10 @@ internal sealed class HouseState : BackgroundService
 
     public HouseState(
         IDbContextFactory<CourtDb> databases, RunningSittings sittings, Lines lines, Outbox outbox, Rounds rounds, TimeProvider time,
-        IConfiguration configuration, PublicAddress address, IMeterFactory meters)
+        IConfiguration configuration, PublicAddress address, DiskRoom disk, IMeterFactory meters)
     {
-        (_databases, _sittings, _lines, _outbox, _rounds, _time, _configuration, _address) =
-            (databases, sittings, lines, outbox, rounds, time, configuration, address);
+        (_databases, _sittings, _lines, _outbox, _rounds, _time, _configuration, _address, _disk) =
+            (databases, sittings, lines, outbox, rounds, time, configuration, address, disk);
         _startedAt = new Instant(time.GetUtcNow().ToUnixTimeMilliseconds());
         _meter = meters.Create(MeterName);
         _meter.CreateObservableGauge("house.sittings", () => _sittings.All().Count, description: "Sittings that run.");
@@ -67,7 +68,7 @@ internal sealed class HouseState : BackgroundService
         _meter.CreateObservableGauge("house.lines", () => _lines.Count, description: "Live lines that are open.");
         _meter.CreateObservableGauge("house.relay.in", () => _rates.In, "By/s", "Bytes a second from senders.");
         _meter.CreateObservableGauge("house.relay.out", () => _rates.Out, "By/s", "Bytes a second to receivers.");
-        _meter.CreateObservableGauge("house.disk.free", FreeBytes, "By", "Free on the disk of the data folder.");
+        _meter.CreateObservableGauge("house.disk.free", () => _disk.Free ?? 0, "By", "Free on the disk of the data folder.");
         _meter.CreateObservableGauge("house.data", () => _dataBytes, "By", "Size of the data folder.");
         _meter.CreateObservableGauge("house.mail.waiting", () => _mail.Waits, description: "Messages that wait for the mail server.");
         _meter.CreateObservableGauge("house.backup.age", () => BackupFile.Last(Folder) is { } last
@@ -142,16 +143,10 @@ internal sealed class HouseState : BackgroundService
         return new HousePage(
             Version: BackupFile.Version, StartedAt: _startedAt, Sittings: sittings, People: sittings.Sum(sitting => sitting.Seated),
             Lines: _lines.Count, RelayIn: _rates.In, RelayOut: _rates.Out, Dropped: _rates.Dropped, DataBytes: _dataBytes,
-            DiskFree: FreeBytes(), MailWaits: _mail.Waits, MailSince: _mail.Since is { } since ? new Instant(since) : null,
+            DiskFree: _disk.Free ?? 0, MailWaits: _mail.Waits, MailSince: _mail.Since is { } since ? new Instant(since) : null,
             MailGivenUp: _mail.GivenUp, MailIsDelivered: _outbox.HasServer,
             BackupAt: last is null ? null : new Instant(last.At.ToUnixTimeMilliseconds()), BackupFailure: _rounds.LastFailure,
             MakesBackups: _rounds.MakesBackups, Memory: Environment.WorkingSet, Processor: _rates.Processor, Address: _address.Configured);
-    }
-
-    private long FreeBytes()
-    {
-        try { return new DriveInfo(Folder).AvailableFreeSpace; }
-        catch (Exception e) when (e is IOException or ArgumentException or UnauthorizedAccessException) { return 0; }
     }
 
     public override void Dispose()

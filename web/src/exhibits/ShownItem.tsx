@@ -280,28 +280,31 @@ function OnShelf({ exhibit, me, link, others }: { exhibit: ExhibitRow; me: MeRow
             {pages && pages.count > 1 && ` · ${t('exhibits.pages', { count: pages.count })}`}
           </span>
         </span>
-        {ready && !exhibit.shown && !pages?.flaw && (own || (keeps && pages)) && (
-          <ShowButtons small exhibit={exhibit} others={others} />
-        )}
-        {(own || keeps) && exhibit.shown && (
-          <Button
-            small
-            aria-label={t('exhibits.takeDownOf', called)}
-            onClick={() => void wish({ do: 'takeDown', exhibit: exhibit.number })}
-          >
-            {t('exhibits.takeDown')}
-          </Button>
-        )}
-        {mayKeep && (
-          <Button small aria-label={t('exhibits.keepOf', called)} onClick={() => void keep()}>
-            {t('files.keep')}
-          </Button>
-        )}
-        {(own || keeps) && (
-          <Button small aria-label={t('exhibits.closeOf', called)} onClick={close}>
-            {t('exhibits.close')}
-          </Button>
-        )}
+        {/* They stay together when there is no room beside the name. */}
+        <span className="ml-auto flex flex-wrap justify-end gap-2">
+          {ready && !exhibit.shown && !pages?.flaw && (own || (keeps && pages)) && (
+            <ShowButtons small exhibit={exhibit} others={others} />
+          )}
+          {(own || keeps) && exhibit.shown && (
+            <Button
+              small
+              aria-label={t('exhibits.takeDownOf', called)}
+              onClick={() => void wish({ do: 'takeDown', exhibit: exhibit.number })}
+            >
+              {t('exhibits.takeDown')}
+            </Button>
+          )}
+          {mayKeep && (
+            <Button small aria-label={t('exhibits.keepOf', called)} onClick={() => void keep()}>
+              {t('files.keep')}
+            </Button>
+          )}
+          {(own || keeps) && (
+            <Button small aria-label={t('exhibits.closeOf', called)} onClick={close}>
+              {t('exhibits.close')}
+            </Button>
+          )}
+        </span>
       </span>
       {asks && (
         <span

@@ -81,7 +81,7 @@ async function send(id: number, sitting: string, file: File, use: SentFor): Prom
       // What may not be is not tried again.
       onShouldRetry: (error) => {
         const status = error.originalResponse?.getStatus() ?? 0
-        return status === 0 || status === 409 || status >= 500
+        return status === 0 || status === 409 || (status >= 500 && status !== 507)
       },
       onProgress: (came, of) => set(id, { came: came / Math.max(1, of) }),
       onSuccess: () => done(upload.url ?? ''),
