@@ -1,17 +1,18 @@
 import { clsx } from 'clsx'
-import { lazy, Suspense, useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
+import { lazy, Suspense, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
 import { useTranslation } from 'react-i18next'
 import { exhibits } from '../api/client'
 import type { ExhibitRow, MeRow } from '../contract.generated'
 import { fetchLayer, useLayers } from '../drawing/store'
 import { useTools } from '../drawing/tools'
-import { currentSitting, markWish, wish } from '../live/connection'
+import { currentSitting, markWish } from '../live/connection'
 import { DriveSurface } from '../lending/DriveSurface'
-import { media } from '../media/engine'
 import { Button } from '../ui/Button'
+import { ExhibitCanvas, usePlace, useScreenSize } from './ExhibitCanvas'
 import { closer, closest, moved, standing, wholeLook, type Size } from './look'
 import { PageCanvas, PageText, sheetSize, usePage } from './PageCanvas'
 import { PageLine } from './PageLine'
+import { Paging } from './Paging'
 import { useHand } from './useHand'
 import { useLook } from './useLook'
 
@@ -259,93 +260,6 @@ export function ExhibitTile({ exhibit: seen, me }: { exhibit: ExhibitRow; me: Me
   )
 }
 
-function Paging({
-  exhibit,
-  me,
-  page,
-  turnTo,
-  apart,
-  back,
-  leads,
-}: {
-  exhibit: ExhibitRow
-  me: MeRow
-  page: number
-  /** Null for whoever may not turn pages. */
-  turnTo: ((page: number) => void) | null
-  apart: boolean
-  back: () => void
-  leads: boolean
-}) {
-  const { t } = useTranslation()
-  const pages = exhibit.pages!
-  const mayTake = !leads && (exhibit.by === me.seat || me.may.includes('keepExhibits'))
-  return (
-    <span className="flex flex-wrap items-center gap-1.5 text-[0.781rem] max-md:flex-nowrap">
-      {turnTo && pages.count > 1 ? (
-        <>
-          <Button
-            small
-            aria-label={t(leads ? 'exhibits.pageBefore' : 'exhibits.pageBeforeAlone')}
-            disabled={page === 1}
-            onClick={() => turnTo(page - 1)}
-          >
-            ←
-          </Button>
-          <PageNumber key={page} page={page} count={pages.count} turnTo={turnTo} />
-          <Button
-            small
-            aria-label={t(leads ? 'exhibits.pageAfter' : 'exhibits.pageAfterAlone')}
-            disabled={page === pages.count}
-            onClick={() => turnTo(page + 1)}
-          >
-            →
-          </Button>
-        </>
-      ) : (
-        pages.count > 1 && <span>{t('exhibits.pageOf', { page, of: pages.count })}</span>
-      )}
-      {leads && exhibit.kind === 'sheet' && (
-        <Button small onClick={() => void wish({ do: 'addPage', exhibit: exhibit.number })}>
-          {t('exhibits.addPage')}
-        </Button>
-      )}
-      {!leads && pages.count > 1 && pages.holderName && (
-        <span className="text-ink2 @max-xl:hidden">{t('exhibits.turnedBy', { name: pages.holderName })}</span>
-      )}
-      {mayTake && (
-        <Button small onClick={() => void wish({ do: 'handPaging', to: me.seat, exhibit: exhibit.number })}>
-          {t('exhibits.takePaging')}
-        </Button>
-      )}
-      {apart && (
-        <Button small look="primary" onClick={back}>
-          {page === pages.at ? t('exhibits.backToAll') : t('exhibits.backTo', { page: pages.at })}
-        </Button>
-      )}
-    </span>
-  )
-}
-
-function PageNumber({ page, count, turnTo }: { page: number; count: number; turnTo: (page: number) => void }) {
-  const { t } = useTranslation()
-  const [typed, setTyped] = useState(String(page))
-  return (
-    <label className="flex items-center gap-1">
-      <input
-        inputMode="numeric"
-        aria-label={t('exhibits.pageNumber')}
-        value={typed}
-        onChange={(event) => setTyped(event.target.value)}
-        onKeyDown={(event) => event.key === 'Enter' && turnTo(Math.max(1, Math.min(count, Number(typed) || page)))}
-        onBlur={() => setTyped(String(page))}
-        className="h-6.5 w-10 rounded-sm border border-edge bg-paper text-center"
-      />
-      {t('exhibits.ofPages', { count })}
-    </label>
-  )
-}
-
 /** The exhibit alone on the whole screen, where the browser can. */
 function FullScreen({ area }: { area: React.RefObject<HTMLElement | null> }) {
   const { t } = useTranslation()
@@ -363,51 +277,5 @@ function FullScreen({ area }: { area: React.RefObject<HTMLElement | null> }) {
     >
       {t('exhibits.fullScreen')}
     </Button>
-  )
-}
-
-function usePlace(area: React.RefObject<HTMLElement | null>): Size {
-  const [place, setPlace] = useState<Size>({ width: 0, height: 0 })
-  useLayoutEffect(() => {
-    const element = area.current
-    if (!element) return
-    const take = () => setPlace({ width: element.clientWidth, height: element.clientHeight })
-    take()
-    const watcher = new ResizeObserver(take)
-    watcher.observe(element)
-    return () => watcher.disconnect()
-  }, [area])
-  return place
-}
-
-/** Of a screen's picture, which changes when its owner's window does. */
-function useScreenSize(canvas: React.RefObject<HTMLCanvasElement | null>, wanted: boolean): Size {
-  const [size, setSize] = useState<Size>({ width: 1280, height: 720 })
-  useEffect(() => {
-    if (!wanted) return
-    const look = () => {
-      const { width = 0, height = 0 } = canvas.current ?? {}
-      if (width > 0 && height > 0) setSize((now) => (now.width === width && now.height === height ? now : { width, height }))
-    }
-    const timer = setInterval(look, 200)
-    return () => clearInterval(timer)
-  }, [canvas, wanted])
-  return size
-}
-
-/** What the relay passes on of it, also to whoever shows it. */
-export function ExhibitCanvas({ exhibit, canvas }: { exhibit: ExhibitRow; canvas?: React.RefObject<HTMLCanvasElement | null> }) {
-  const { t } = useTranslation()
-  const own = useRef<HTMLCanvasElement>(null)
-  const shown = canvas ?? own
-  const { by } = exhibit
-  useEffect(() => (shown.current ? media.show(by, shown.current, 'screen') : undefined), [by, shown])
-  return (
-    <canvas
-      ref={shown}
-      role="img"
-      aria-label={exhibit.title || t('exhibits.screenOf', { name: exhibit.byName })}
-      className="block size-full object-contain"
-    />
   )
 }

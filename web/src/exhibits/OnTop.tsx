@@ -9,7 +9,7 @@ import { wish } from '../live/connection'
 import { useLive } from '../live/store'
 import { useNow } from '../live/time'
 import { Button } from '../ui/Button'
-import { ExhibitCanvas } from './ExhibitTile'
+import { ExhibitCanvas } from './ExhibitCanvas'
 import { closeScreen, holdScreen } from './ownScreen'
 
 /** A window that stays above all others (Document Picture-in-Picture), where the browser has it. */

@@ -19,7 +19,7 @@ import { useKeep } from '../handouts/useKeep'
 import { AskToShow } from './AskToShow'
 import { bringFile, bringPaper, shownKinds } from './bringing'
 import { Brought } from './Brought'
-import { ExhibitCanvas } from './ExhibitTile'
+import { ExhibitCanvas } from './ExhibitCanvas'
 import { hasOnTop, openOnTop } from './OnTop'
 import { closeScreen, holdScreen, openScreen } from './ownScreen'
 
