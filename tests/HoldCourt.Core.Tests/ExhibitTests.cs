@@ -286,6 +286,21 @@ public class ExhibitTests
         Shelf.Shown.ShouldBe([map]);
     }
 
+    [Theory]
+    [InlineData("lobby"), InlineData("removed"), InlineData("left")]
+    public void Whoever_is_not_inside_does_nothing_to_what_they_brought(string how)
+    {
+        var map = Brings(_teodor, "map", 3);
+        Does(House.Host, new ShowExhibit(map));
+        if (how == "left") Does(_teodor, new Leave());
+        else Does(House.Host, how == "lobby" ? new SendToLobby([_teodor]) : new Remove([_teodor], true));
+        Shelf.Shown.ShouldBe([map], "the bench shows it");
+        foreach (var wish in new Command[] { new CloseExhibit(map), new TakeDown(map), new TakeDown(), new SetFreeLook(true, map),
+            new HandPaging(_nia, map), new TurnPage(2, map), new ShowExhibit(map), new OpenSheet() })
+            _house.Do(_teodor, wish).Refusal!.Reason.ShouldBe(Reason.NotInside, $"{wish}");
+        Shelf.Shown.ShouldBe([map]);
+    }
+
     [Fact]
     public void Marks_are_drawn_by_those_to_whom_the_orders_give_it_on_what_they_may_know_of()
     {

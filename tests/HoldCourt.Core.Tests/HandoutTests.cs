@@ -35,7 +35,7 @@ public class HandoutTests
         Of(ilse, 1)!.State.ShouldBe(HandoutState.Offered);
         _house.Do(House.Host, new SendToLobby([ilse]));
         Of(ilse, 1).ShouldBeNull();
-        _house.Do(ilse, new TakeFile(1)).Refusal!.Reason.ShouldBe(Reason.NoSuchHandout);
+        _house.Do(ilse, new TakeFile(1)).Refusal!.Reason.ShouldBe(Reason.NotInside);
         _house.Do(House.Host, new EndHandout(1)).Refusal.ShouldBeNull();
         Of(_nia, 1).ShouldBeNull();
     }

@@ -41,25 +41,28 @@ public sealed record Announce(
         if (sitting.Seats.Count >= MostSeats) return Decision.Refused(Reason.SittingFull, Remedy.AskBench);
         var seat = sitting.Seats.Next;
         if (Threshold.LetsIn(sitting, null, this, now) is var (ground, role))
-            return new Entered(seat, Person, Name, role, Proof, ByPhone, ground);
-        return TurnsAway(sitting) ?? (Decision)new Announced(seat, Person, Name, Proof, ByPhone);
+            return new Entered(seat, Person, Name, role, Proof, ByPhone, ground, Moves.TakenWith(sitting, Proof, null));
+        return TurnsAway(sitting)
+            ?? (Decision)new Announced(seat, Person, Name, Proof, ByPhone, Moves.TakenWith(sitting, Proof, null));
     }
 
     private Decision Again(Sitting sitting, Seat seat, Instant now)
     {
         var (proof, isNews) = (Proof ?? seat.Proof, Proof is not null && Proof != seat.Proof);
+        var taken = Moves.TakenWith(sitting, proof, seat.Id);
         var walksIn = Threshold.LetsIn(sitting, seat, this with { Proof = proof }, now);
         if (seat.Place == Place.Gone)
         {
             if (walksIn is var (ground, role))
-                return new Entered(seat.Id, seat.Person, ground == Ground.Back ? seat.Name : Name, role, proof, seat.ByPhone, ground);
-            return TurnsAway(sitting) ?? (Decision)new Announced(seat.Id, seat.Person, Name, proof, seat.ByPhone);
+                return new Entered(
+                    seat.Id, seat.Person, ground == Ground.Back ? seat.Name : Name, role, proof, seat.ByPhone, ground, taken);
+            return TurnsAway(sitting) ?? (Decision)new Announced(seat.Id, seat.Person, Name, proof, seat.ByPhone, taken);
         }
         // Who waits goes on waiting, even if the door has been opened since, unless something new is shown.
         if (seat.Place == Place.Lobby && (isNews || HostKey) && walksIn is var (onGround, inRole))
-            return new Entered(seat.Id, seat.Person, seat.Name, inRole, proof, seat.ByPhone, onGround);
+            return new Entered(seat.Id, seat.Person, seat.Name, inRole, proof, seat.ByPhone, onGround, taken);
         // Only the live line says that somebody is here.
-        return isNews ? new Proved(seat.Id, Proof!) : Decision.Of();
+        return isNews ? new Proved(seat.Id, Proof!, taken) : Decision.Of();
     }
 
     private static Refusal? TurnsAway(Sitting sitting) =>

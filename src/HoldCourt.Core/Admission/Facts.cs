@@ -25,7 +25,9 @@ public sealed record Opened(
 }
 
 /// <summary>Waits in the lobby, newly or again.</summary>
-public sealed record Announced(SeatId Seat, PersonKey Person, string Name, string? Proof = null, bool ByPhone = false) : Fact
+/// <param name="Taken">What was taken from whoever showed the same link in another browser; null for nothing.</param>
+public sealed record Announced(
+    SeatId Seat, PersonKey Person, string Name, string? Proof = null, bool ByPhone = false, ImmutableArray<Order>? Taken = null) : Fact
 {
     internal override Sitting Apply(Sitting sitting, Instant at) => Moves.Arrive(sitting, new Seat
     {
@@ -37,7 +39,7 @@ public sealed record Announced(SeatId Seat, PersonKey Person, string Name, strin
         Since = at,
         Proof = Proof,
         ByPhone = ByPhone
-    }, at);
+    }, at, Taken);
 
     internal override ImmutableArray<SeatId> About => [Seat];
     internal override Topic Topic => Topic.Door;
@@ -45,8 +47,10 @@ public sealed record Announced(SeatId Seat, PersonKey Person, string Name, strin
 
 /// <summary>Walked in without waiting, newly or again.</summary>
 /// <param name="On">Why this person could; null in entries of before it was noted.</param>
+/// <param name="Taken">As in <see cref="Announced"/>.</param>
 public sealed record Entered(
-    SeatId Seat, PersonKey Person, string Name, Role As, string? Proof = null, bool ByPhone = false, Ground? On = null) : Fact
+    SeatId Seat, PersonKey Person, string Name, Role As, string? Proof = null, bool ByPhone = false, Ground? On = null,
+    ImmutableArray<Order>? Taken = null) : Fact
 {
     internal override Sitting Apply(Sitting sitting, Instant at) => Moves.Arrive(sitting, new Seat
     {
@@ -58,17 +62,18 @@ public sealed record Entered(
         Since = at,
         Proof = Proof,
         ByPhone = ByPhone
-    }, at);
+    }, at, Taken);
 
     internal override ImmutableArray<SeatId> About => [Seat];
     internal override Topic Topic => Topic.Door;
 }
 
 /// <summary>Showed a personal link while holding a seat already.</summary>
-public sealed record Proved(SeatId Seat, string Proof) : Fact
+/// <param name="Taken">As in <see cref="Announced"/>.</param>
+public sealed record Proved(SeatId Seat, string Proof, ImmutableArray<Order>? Taken = null) : Fact
 {
     internal override Sitting Apply(Sitting sitting, Instant at) =>
-        Moves.WithWhatWasTaken(sitting.With(Seat, seat => seat with { Proof = Proof }), Seat);
+        sitting.With(Seat, seat => Moves.WithoutWhatWasTaken(seat with { Proof = Proof }, Taken));
     internal override ImmutableArray<SeatId> About => [Seat];
     internal override Topic Topic => Topic.Door;
 }

@@ -30,26 +30,29 @@ internal static class Moves
     };
 
     /// <summary>Somebody stands at the door or walks in, newly or again.</summary>
-    public static Sitting Arrive(Sitting sitting, Seat comer, Instant at)
+    public static Sitting Arrive(Sitting sitting, Seat comer, Instant at, ImmutableArray<Order>? taken)
     {
         var seat = sitting.Seats.TryGet(comer.Id, out var before)
             ? Moved(before, comer.Place, at) with { Name = comer.Name, Proof = comer.Proof, Role = Highest(comer.Role, before.Role) }
             : Moved(comer, comer.Place, at);
-        return WithWhatWasTaken(sitting with
+        return sitting with
         {
-            Seats = sitting.Seats.With(seat),
+            Seats = sitting.Seats.With(WithoutWhatWasTaken(seat, taken)),
             SeatOf = sitting.SeatOf.SetItem(comer.Person, comer.Id),
             Host = comer.Role == Role.Host ? comer.Id : sitting.Host
-        }, seat.Id);
+        };
     }
 
-    /// <summary>What was taken from somebody stays taken when the same personal link comes from another browser.</summary>
-    public static Sitting WithWhatWasTaken(Sitting sitting, SeatId id)
+    public static Seat WithoutWhatWasTaken(Seat seat, ImmutableArray<Order>? taken) =>
+        (taken ?? []).Aggregate(seat, (one, order) => one.Excepted(order, may: false));
+
+    /// <summary>What was taken from somebody stays taken when the same link comes from another browser; null for nothing.</summary>
+    public static ImmutableArray<Order>? TakenWith(Sitting sitting, string? proof, SeatId? self)
     {
-        if (sitting.Seats[id].Proof is not { } proof) return sitting;
-        var taken = sitting.Seats.Where(other => other.Proof == proof && other.Id != id)
-            .SelectMany(other => other.Taken).Distinct().ToList();
-        return taken.Count == 0 ? sitting : sitting.With(id, seat => taken.Aggregate(seat, (one, order) => one.Excepted(order, false)));
+        if (proof is null) return null;
+        var others = sitting.Seats.Where(other => other.Proof == proof && other.Id != self);
+        ImmutableArray<Order> taken = [.. others.SelectMany(other => other.Taken).Distinct().Order()];
+        return taken is [] ? null : taken;
     }
 
     public static Admitted AdmittedAsExpected(Sitting sitting, ImmutableArray<Seat> seats) => new(

@@ -72,7 +72,12 @@ public static class SittingRules
         if (command is HouseCommand && !by.IsHouse) return new Refusal(Reason.NotUnderstood);
         if (sitting.Phase == Phase.Adjourned) return new Refusal(Reason.SittingOver);
         if (sitting.Phase == Phase.New && command is not Open) return new Refusal(Reason.NotOpen);
-        if (by.Seat is { } id && !sitting.Seats.TryGet(id, out _)) return new Refusal(Reason.NoSuchSeat);
+        if (by.Seat is { } id)
+        {
+            if (!sitting.Seats.TryGet(id, out var seat)) return new Refusal(Reason.NoSuchSeat);
+            // Whoever waits or has gone does nothing here but leave, whatever they brought or were given when they were inside.
+            if (!seat.IsSeated && command is not Leave) return new Refusal(Reason.NotInside, Remedy.AskBench);
+        }
         return Bounds.Refuses(command);
     }
 }
