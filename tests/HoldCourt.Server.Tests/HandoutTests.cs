@@ -71,7 +71,7 @@ public class HandoutTests(Court court) : IClassFixture<Court>
         using var comer = court.Visitor();
         await using var waits = await comer.Announces(room.Opened, "Jun");
         (await Status(comer.Get(address))).ShouldBe(HttpStatusCode.NotFound);
-        (await waits.Do(new TakeFile(offered.Number)))!.Reason.ShouldBe(Reason.NoSuchHandout);
+        (await waits.Do(new TakeFile(offered.Number)))!.Reason.ShouldBe(Reason.NotInside);
         waits.Me!.Handouts.ShouldBeEmpty();
         await room.Bench.Done(new SendToLobby([room.Seat.Me!.Seat]));
         (await Status(room.Nia.Get(address))).ShouldBe(HttpStatusCode.NotFound);

@@ -22,3 +22,10 @@ test('an act of the bench may change anything about oneself', () => {
   noteOwnAct({ do: 'takeBack' }, 20_000)
   expect((['microphone', 'camera', 'hand', 'floor', 'name'] as const).filter((own) => !isOwnAct(own, 20_500))).toEqual([])
 })
+
+test('an answer that comes at once is told, and an asking that one ends oneself is not', () => {
+  noteOwnAct({ do: 'askToShow', on: true }, 60_000)
+  expect(isOwnAct('asking', 60_200)).toBe(false)
+  noteOwnAct({ do: 'askToShow', on: false }, 61_000)
+  expect(isOwnAct('asking', 61_200)).toBe(true)
+})

@@ -22,7 +22,7 @@ function takes(command: SeatCommand): readonly Own[] {
     case 'handPaging':
       return ['paging']
     case 'askToShow':
-      return ['asking']
+      return command.on ? [] : ['asking']
     case 'openScreen':
       return ['screen', 'opening']
     case 'showExhibit':
@@ -50,6 +50,7 @@ const since = new Map<Own, number>()
 export function noteOwnAct(command: SeatCommand, now: number) {
   if (command.do === 'openMicrophone') since.delete('microphone')
   if (command.do === 'turnCamera') since.delete('camera')
+  if (command.do === 'askToShow') since.delete('asking')
   for (const own of takes(command)) since.set(own, now)
 }
 
