@@ -8,6 +8,9 @@ export interface Tile {
 /** Shape of a camera picture, width by height. */
 const shape = 16 / 9
 
+/** How wide a picture of that shape is in a tile. */
+const pictureWidth = (tile: Tile, caption: number) => Math.min(tile.width, Math.floor((tile.height - caption) * shape))
+
 // A second way of reckoning it stands in the core's tests; tests/vectors/picture.json holds both.
 
 export function even(count: number, width: number, height: number, gap: number, caption: number): Tile[] {
@@ -49,8 +52,7 @@ export function lead(
   if (count === 1) return [{ x: 0, y: 0, width, height }]
   const below = leadAboveRow(count, width, height, gap, caption, least, most)
   const beside = leadBesideColumn(count, width, height, gap, caption, least)
-  const pictureWidth = (tile: Tile) => Math.min(tile.width, Math.floor((tile.height - caption) * shape))
-  return pictureWidth(beside[0]!) > pictureWidth(below[0]!) ? beside : below
+  return pictureWidth(beside[0]!, caption) > pictureWidth(below[0]!, caption) ? beside : below
 }
 
 /**
@@ -104,8 +106,7 @@ export function beside(
   const across = Math.trunc(width * (large > 0 ? share : 0.5))
   const down = Math.trunc(height * (large > 0 ? shareBelow : 0.5))
   const [atLeft, onTop] = [shown(width - across - gap, height), shown(width, height - down - gap)]
-  const pictureWidth = (tile: Tile) => Math.min(tile.width, Math.floor((tile.height - caption) * shape))
-  const isBeside = pictureWidth(atLeft[0]!) >= pictureWidth(onTop[0]!)
+  const isBeside = pictureWidth(atLeft[0]!, caption) >= pictureWidth(onTop[0]!, caption)
   const room = isBeside ? { x: width - across, y: 0, width: across, height } : { x: 0, y: height - down, width, height: down }
   if (large === 0)
     return [
