@@ -43,6 +43,16 @@ need_pages() {
   $sudo apt-get update -qq && $sudo apt-get install -y -qq --no-install-recommends poppler-utils bubblewrap qpdf >/dev/null
 }
 
+# What makes films of recordings: without them recordings are kept as tracks, and all else works.
+films_are_there() { are_there ffmpeg && ldconfig -p | grep -q 'libvpx\.so' && ldconfig -p | grep -q 'libyuv\.so' && [ -d /usr/share/fonts/truetype/dejavu ]; }
+need_films() {
+  films_are_there && return
+  say "Installing ffmpeg, libvpx, libyuv and a font for the films of recordings"
+  local sudo=; [ "$(id -u)" = 0 ] || sudo=sudo
+  $sudo apt-get update -qq && $sudo apt-get install -y -qq --no-install-recommends ffmpeg libyuv0 fonts-dejavu-core \
+    "$(apt-cache search --names-only '^libvpx[0-9]+$' | cut -d' ' -f1 | sort -V | tail -n 1)" >/dev/null
+}
+
 # An X server without a screen, and what takes its picture, for the made-up desk whose controls are lent.
 desk_is_there() { are_there Xvfb ffmpeg && ldconfig -p | grep -q libXtst.so.6; }
 need_desk() {

@@ -9,7 +9,17 @@ import path from 'node:path'
 const { chromium } = createRequire(path.resolve('tests/e2e/package.json'))('@playwright/test')
 const base = 'http://localhost:5077'
 const data = mkdtempSync(path.join(tmpdir(), 'hold-court-shots-'))
-const server = spawn('dotnet', ['.build/app/HoldCourt.Server.dll', '--urls', base, '--Data:Folder', data, '--Demo:Load', 'true'])
+const server = spawn('dotnet', [
+  '.build/app/HoldCourt.Server.dll',
+  '--urls',
+  base,
+  '--Data:Folder',
+  data,
+  '--Demo:Load',
+  'true',
+  '--Demo:Recording',
+  'true',
+])
 await new Promise((ready) => server.stdout.on('data', (text) => String(text).includes('ready at') && ready()))
 
 const browser = await chromium.launch({
@@ -142,8 +152,17 @@ await invite('teodor@larkmoor.example.org', 'Teodor Quill')
 await host.getByRole('link', { name: 'Odalys Brandt' }).click()
 await host.getByRole('button', { name: 'Turn on' }).click()
 await host.getByRole('img', { name: 'The key as a QR code' }).waitFor()
-await shot(host, 'account')
-await host.getByRole('link', { name: 'Today' }).click()
+// The demo's recorded sitting; its film is composed by now, or soon.
+await host.goto(`${base}/recordings`)
+await host.locator('main img').first().waitFor({ state: 'attached', timeout: 90_000 })
+await host.getByRole('heading', { level: 3 }).getByRole('link').first().click()
+await host.getByRole('button', { name: 'Play', exact: true }).click()
+await host.locator('video').evaluate((video) => {
+  video.currentTime = 45
+})
+await settle(host, 3000)
+await shot(host, 'player')
+await host.goto(base)
 
 await host.getByRole('button', { name: 'Open the session: Spring' }).click()
 await host.getByRole('button', { name: 'Enter as host' }).waitFor()
@@ -183,6 +202,10 @@ await host.getByRole('button', { name: /^Orders/ }).click()
 await host.getByRole('radio', { name: 'Cameras: presenters' }).hover()
 await host.getByText(/would lose: showing the camera/).waitFor()
 await shot(host, 'orders')
+await host.keyboard.press('Escape')
+await host.keyboard.press('r')
+await settle(host, 1500)
+await shot(host, 'recording')
 await host.keyboard.press('Escape')
 await host.keyboard.press('F')
 await host.keyboard.press('g')
@@ -256,7 +279,6 @@ await host.getByLabel('Notice to everybody in the lobby').fill('We are running a
 await host.getByRole('button', { name: /^Send to/ }).click()
 await settle(host, 1500)
 await shot(host, 'casework')
-await shot(landholder, 'waiting-turn')
 await browser.close()
 server.kill()
 rmSync(data, { recursive: true, force: true })

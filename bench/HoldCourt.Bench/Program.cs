@@ -3,7 +3,7 @@ using HoldCourt.Bench;
 
 // Figures for docs/performance.md. Each compares with something plain in the same run, since machines are noisy.
 // dotnet run -c Release --project bench/HoldCourt.Bench --
-//   [core|line|planning|arrivals|fanout|muteall|deaf|relay|pages|restart|exhibits|all], or fuzz [minutes] [seed]
+//   [core|line|planning|arrivals|fanout|muteall|deaf|relay|pages|recording|restart|exhibits|all], or fuzz [minutes] [seed]
 switch (args.FirstOrDefault() ?? "all")
 {
     case "core": CoreBench.Run(); break;
@@ -11,6 +11,10 @@ switch (args.FirstOrDefault() ?? "all")
     case "muteall": await MuteAllBench.Run(); break;
     case "fanout": await FanOutBench.Run(); break;
     case "relay": await RelayBench.Run(); break;
+    case "recording":
+        await ComposeBench.Run();
+        await RelayBench.WhileRecording(10, 50);
+        break;
     case "pages": await RelayBench.WhilePagesAreMade(8, 50); break;
     case "deaf": await DeafBench.Run(); break;
     case "restart": await RestartBench.Run(); break;

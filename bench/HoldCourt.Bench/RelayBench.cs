@@ -3,6 +3,7 @@ using System.Text.Json;
 using HoldCourt.Server.Api;
 using Microsoft.AspNetCore.SignalR.Client;
 using Microsoft.Extensions.DependencyInjection;
+using HoldCourt.Server.Recording;
 using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Bench;
@@ -18,6 +19,35 @@ internal static class RelayBench
         await Against(8, 50);
         await Many(10, 300, first);
         await WhilePagesAreMade(8, 50);
+        await WhileRecording(10, 50);
+    }
+
+    /// <summary>The same load on the same server, not recorded and recorded; and while a film is composed.</summary>
+    public static async Task WhileRecording(int senders, int receivers)
+    {
+        var folder = Directory.CreateTempSubdirectory("hold-court-bench-").FullName;
+        using var server = Started.Server(folder);
+        var (before, cpuBefore, _) = await Measure(server, (await Prepare(server.Address, senders, receivers, 4)).Plan);
+        var (plan, _, sitting) = await Prepare(server.Address, senders, receivers, 4, new StartRecording());
+        var (recorded, cpu, _) = await Measure(server, plan);
+        var tracks = Directory.GetFiles(Path.Combine(folder, "recordings", sitting.ToString("N")), "*.webm", SearchOption.AllDirectories);
+        var (bytes, seconds) = (tracks.Sum(file => new FileInfo(file).Length), 0.0);
+        foreach (var file in tracks.Where(file => Path.GetFileName(file).StartsWith("camera", StringComparison.Ordinal)))
+            using (var reader = new WebmReader(file)) seconds += reader.Blocks().Count() / 20.0;
+        // Of what is sent: pictures of 3,000 bytes, and voices of 70.
+        var sent = seconds * ((3_000 * 20) + (0.4 * 70 * 50));
+        using var ends = new CancellationTokenSource();
+        var composing = ComposeBench.Endlessly(ends.Token);
+        var (meanwhile, _, _) = await Measure(server, (await Prepare(server.Address, senders, receivers, 4)).Plan);
+        await ends.CancelAsync();
+        await composing;
+        Numbers.Head($"Relay, {senders} to {receivers} (4 speaking), recorded");
+        Numbers.Row("delay: median, p99",
+            $"{recorded.Median:F1} ms, {recorded.P99:F1} ms (not recorded {before.Median:F1} ms, {before.P99:F1} ms)");
+        Numbers.Row("p99 over that of not recorded", $"{recorded.P99 / before.P99:F2} (target: at most 1.2)");
+        Numbers.Row("CPU that recording adds, of one core", $"{cpu - cpuBefore:P1} (target: under 10 %)");
+        Numbers.Row("tracks over what was sent", $"{bytes / sent:F3} (target: at most 1)");
+        Numbers.Row("p99 while a film is composed, over that of before", $"{meanwhile.P99 / before.P99:F2} (target: at most 1.3)");
     }
 
     /// <summary>The same load on the same server, while nothing else happens and while pages of documents are made without end.</summary>
@@ -116,7 +146,8 @@ internal static class RelayBench
         }
     }
 
-    private static async Task<(LoadPlan Plan, CourtAddress Host, Guid Sitting)> Prepare(Uri address, int senders, int receivers, int voices)
+    private static async Task<(LoadPlan Plan, CourtAddress Host, Guid Sitting)> Prepare(Uri address, int senders, int receivers, int voices,
+        SeatCommand? also = null)
     {
         var host = new CourtAddress(address);
         await host.SignIn();
@@ -140,6 +171,7 @@ internal static class RelayBench
             var ticket = await connection.InvokeAsync<string>("MediaTicket");
             (sends ? sending : receiving).Add($"ws://{address.Authority}/media?ticket={Uri.EscapeDataString(ticket)}");
         }
+        if (also is not null) await Do(hub, also);
         return (new LoadPlan([.. sending], [.. receiving], [.. seats], voices, Seconds), host, opened.Sitting);
 
         async Task<(HubConnection, int)> Connect(CourtAddress who)

@@ -101,8 +101,16 @@ internal static class RelayLoad
             var frame = new byte[FrameHeader.Size + bytes];
             new FrameHeader(frame.Length, service, marks, (ushort)track, sequence, (byte)(service == Service.Voice ? 25 : 0), 0, 200,
                 (ulong)Micros()).Write(frame);
+            if (service == Service.Camera) Vp8(frame.AsSpan(FrameHeader.Size), marks == FrameMarks.Key);
             await socket.SendAsync(frame, WebSocketMessageType.Binary, true, CancellationToken.None);
         }
+    }
+
+    /// <summary>As much of VP8 as a recording looks at (RFC 6386, 9.1).</summary>
+    private static void Vp8(Span<byte> chunk, bool isKey)
+    {
+        chunk[0] = (byte)(isKey ? 0 : 1);
+        if (isKey) ((ReadOnlySpan<byte>)[0x9D, 0x01, 0x2A, 0x80, 0x02, 0x68, 0x01]).CopyTo(chunk[3..]);
     }
 
     private delegate void Take(ReadOnlySpan<byte> bytes, bool isText);

@@ -1,11 +1,14 @@
 using HoldCourt.Server.Contract;
 using HoldCourt.Server.Hosting;
+using HoldCourt.Server.Recording.Films;
 
 if (args is ["contract", var file])
 {
     TypeScriptContract.WriteIfChanged(file);
     return 0;
 }
+
+if (args is [Composer.Command, var job]) return Composer.Run(job);
 
 try
 {

@@ -2,6 +2,7 @@ using HoldCourt.Store.Accounts;
 using HoldCourt.Store.Files;
 using HoldCourt.Store.Ledger;
 using HoldCourt.Store.Planning;
+using HoldCourt.Store.Recording;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
@@ -22,6 +23,9 @@ public sealed class CourtDb(DbContextOptions<CourtDb> options) : IdentityUserCon
     public DbSet<SnapshotRecord> Snapshots => Set<SnapshotRecord>();
     public DbSet<FileRecord> Files => Set<FileRecord>();
     public DbSet<MarkRecord> Marks => Set<MarkRecord>();
+    public DbSet<RecordingRecord> Recordings => Set<RecordingRecord>();
+    public DbSet<FilmRecord> Films => Set<FilmRecord>();
+    public DbSet<RecordingLink> RecordingLinks => Set<RecordingLink>();
     public DbSet<SignInRecord> SignIns => Set<SignInRecord>();
     public DbSet<HostInvitation> Invitations => Set<HostInvitation>();
     public DbSet<CoOwner> CoOwners => Set<CoOwner>();
@@ -101,6 +105,25 @@ public sealed class CourtDb(DbContextOptions<CourtDb> options) : IdentityUserCon
         {
             mark.HasKey(m => new { m.SittingId, m.Exhibit, m.Sequence });
             mark.HasOne<SittingRecord>().WithMany().HasForeignKey(m => m.SittingId).OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<RecordingRecord>(recording =>
+        {
+            recording.HasOne<SittingRecord>().WithMany().HasForeignKey(r => r.SittingId).OnDelete(DeleteBehavior.Cascade);
+            recording.HasIndex(r => new { r.SittingId, r.Number }).IsUnique();
+            recording.Property(r => r.Name).HasMaxLength(RecordingRecord.LongestName);
+            recording.Property(r => r.Shelf).HasMaxLength(RecordingRecord.LongestShelf);
+            recording.Property(r => r.Watchers).HasConversion<string>();
+        });
+        builder.Entity<FilmRecord>(film =>
+        {
+            film.HasOne(f => f.Recording).WithMany().HasForeignKey(f => f.RecordingId).OnDelete(DeleteBehavior.Cascade);
+            film.Property(f => f.Framing).HasConversion<string>();
+            film.Property(f => f.State).HasConversion<string>();
+        });
+        builder.Entity<RecordingLink>(link =>
+        {
+            link.HasOne<RecordingRecord>().WithMany().HasForeignKey(l => l.RecordingId).OnDelete(DeleteBehavior.Cascade);
+            link.HasIndex(l => l.SecretHash).IsUnique();
         });
         builder.Entity<SnapshotRecord>(snapshot =>
         {

@@ -72,6 +72,16 @@ public class GroupTests
         Why(House.Host, "Upper Kell", Order.Exhibit, null).ShouldBe(Reason.NoChange);
     }
 
+    [Fact]
+    public void Another_link_does_not_shake_off_what_was_taken_with_the_first()
+    {
+        var first = _house.Arrives("Nia Okafor", proof: "line:nia");
+        _house.Do(House.Host, new Except([first], Order.Exhibit, false)).Refusal.ShouldBeNull();
+        _house.Do(Actor.House, new Announce(_house[first].Person, "Nia Okafor", "line:jun")).Refusal.ShouldBeNull();
+        var second = _house.Arrives("Nia", proof: "line:nia");
+        _house[second].Taken.ShouldBe([Order.Exhibit]);
+    }
+
     public static class Comings
     {
         private static readonly Gen<string> _name = Gen.Elements("Nia Okafor", "Ben Sorel", "Jun Takeda", "Walker");

@@ -11,7 +11,7 @@ public partial class StyleTests
     private const int LongestLine = 140;
 
     /// <summary>Methods that take any number of values of one kind.</summary>
-    private static readonly string[] _takeMany = ["Choose", "Frequency", "Run", "Trim"];
+    private static readonly string[] _takeMany = ["Choose", "Frequency", "Run", "Ran", "Trim", "Scale", "FromArgb", "ToArgb"];
 
     /// <summary>A word of docs/words.md, and the names in which it may stand; none elsewhere, so that it says one thing.</summary>
     private static readonly (string Word, Regex MayStandIn)[] _words =

@@ -108,6 +108,13 @@ public sealed class Visitor : IDisposable
 
     public Task<HttpResponseMessage> Get(string path) => _http.GetAsync(new Uri(_court.Address, path));
 
+    public async Task<HttpResponseMessage> Get(string path, System.Net.Http.Headers.RangeHeaderValue range)
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Get, new Uri(_court.Address, path));
+        request.Headers.Range = range;
+        return await _http.SendAsync(request);
+    }
+
     public async Task<T> Get<T>(string path) => (await (await Get(path)).Content.ReadFromJsonAsync<T>(CoreJson.Options))!;
 
     public Task<HttpResponseMessage> Post(string path, object? body = null, string? token = null) =>

@@ -34,7 +34,9 @@ public sealed partial class EveryAddressTests : IAsyncLifetime
         "GET /api/sittings/{id}/exhibits/{number}/pages/{page}/{width}", "GET /api/sittings/{id}/exhibits/{number}/pages.pdf",
         "GET /api/sittings/{id}/exhibits/{number}/marks", "POST /api/sittings/{id}/handouts", "POST /api/sittings/{id}/agent",
         "GET /api/sittings/{id}/handouts/{number}/file", "GET /api/sittings/{id}/handouts/{number}/print",
-        "GET /api/sittings/{id}/handouts/{number}/print/{page}"
+        "GET /api/sittings/{id}/handouts/{number}/print/{page}", "GET /api/recordings/{id}", "POST /api/shared",
+        "GET /api/sittings/{id}/recordings", "GET /api/door/{link}/recordings",
+        "GET /api/recordings/{id}/films/{film}/{file}", "GET /api/recordings/{id}/films/{film}/chapters.vtt"
     ];
 
     [GeneratedRegex(@"\{\**(\w+):?(\w*)[^}]*\}")]

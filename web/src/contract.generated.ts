@@ -23,7 +23,7 @@ export type Arrangement = 'even' | 'lead' | 'pair' | 'exhibit'
 
 export type Audience = 'everyone' | 'presenters' | 'bench'
 
-export type BenchNote = { recognition: Recognition; line: DocketLine | null; exit: Exit | null; asked: boolean; hasLeave: boolean; consents: boolean; droppedAt: number | null; given: readonly Order[]; taken: readonly Order[]; talked: number; hadFloor: number; looksLike: string | null; wantsToShow: number | null; showsOnce: boolean; }
+export type BenchNote = { recognition: Recognition; line: DocketLine | null; exit: Exit | null; asked: boolean; hasLeave: boolean; consents: boolean; droppedAt: number | null; given: readonly Order[]; taken: readonly Order[]; talked: number; hadFloor: number; looksLike: string | null; wantsToShow: number | null; showsOnce: boolean; recordingAnswer: RecordingAnswer | null; }
 
 export type BringWish = { file: string | null; paper: number | null; }
 
@@ -35,7 +35,9 @@ export type CallIn = { name: string; email: string | null; role: Role; }
 
 export type CalledIn = { link: string; sent: boolean; }
 
-export type Capability = 'adjourn' | 'exhibit' | 'giveRoles' | 'handOut' | 'handOver' | 'keepChat' | 'keepDoor' | 'keepExhibits' | 'keepFloor' | 'keepPapers' | 'keepRunSheet' | 'keepTime' | 'mark' | 'muteOthers' | 'raiseHand' | 'react' | 'remove' | 'renameOthers' | 'renameSelf' | 'seeChat' | 'seePeople' | 'setOrders' | 'setPicture' | 'showCamera' | 'speak' | 'takeBack' | 'turnCamerasOff' | 'writeToAll' | 'writeToBench' | 'writeToOne'
+export type Capability = 'adjourn' | 'exhibit' | 'giveRoles' | 'handOut' | 'handOver' | 'keepChat' | 'keepDoor' | 'keepExhibits' | 'keepFloor' | 'keepPapers' | 'keepRunSheet' | 'keepTime' | 'mark' | 'muteOthers' | 'raiseHand' | 'react' | 'record' | 'remove' | 'renameOthers' | 'renameSelf' | 'seeChat' | 'seePeople' | 'setOrders' | 'setPicture' | 'showCamera' | 'speak' | 'takeBack' | 'turnCamerasOff' | 'writeToAll' | 'writeToBench' | 'writeToOne'
+
+export type ChapterRow = { at: number; title: string; }
 
 export type ChatFacet = { putUp: MessageRow | null; }
 
@@ -49,11 +51,15 @@ export type ColleagueRow = { id: string; name: string; }
 
 export type ConfirmWish = { account: string | null; token: string | null; email: string | null; }
 
+export type ConsentRow = { at: number; seat: number; name: string; answer: RecordingAnswer; erased: boolean; }
+
 export type ContactImport = { rows: readonly ImportRow[]; added: number; changed: number; same: number; skipped: number; flaw: string | null; }
 
 export type ContactRow = { id: number; name: string; email: string | null; phone: string | null; groups: readonly string[]; }
 
 export type CountsFacet = { inside: number; waiting: number; gone: number; }
+
+export type CutRow = { from: number; to: number; }
 
 export type Deletion = 'none' | 'bySender' | 'byBench'
 
@@ -69,7 +75,7 @@ export type DoorLock = { words: string; lateWait: boolean; }
 
 export type DoorMode = 'open' | 'listed' | 'attended'
 
-export type DoorPage = { title: string; hostName: string | null; startsAt: number | null; phase: DoorPhase; sitting: string | null; entry: EntryKind; holdsSeat: boolean; barred: boolean; needsPasscode: boolean; lock: DoorLock | null; knownName: string | null; hasHostKey: boolean; preparing: boolean; cancelled: boolean; invitationGone: boolean; session: string | null; }
+export type DoorPage = { title: string; hostName: string | null; startsAt: number | null; phase: DoorPhase; sitting: string | null; entry: EntryKind; holdsSeat: boolean; barred: boolean; needsPasscode: boolean; lock: DoorLock | null; knownName: string | null; hasHostKey: boolean; preparing: boolean; cancelled: boolean; invitationGone: boolean; session: string | null; onRecord: OnRecord; }
 
 export type DoorPhase = 'notOpen' | 'open' | 'over'
 
@@ -89,6 +95,18 @@ export type Exit = 'left' | 'declined' | 'removed' | 'removedForGood' | 'visitOv
 
 export type FileSort = 'document' | 'picture' | 'other'
 
+export type FilmCut = { parts: readonly CutRow[]; looks: boolean; }
+
+export type FilmCutMade = { parts: readonly CutRow[]; film: string | null; }
+
+export type FilmProgress = { share: number; left: number | null; }
+
+export type FilmRow = { id: string; framing: Framing | null; names: boolean; questions: boolean; state: FilmState; flaw: string | null; progress: FilmProgress | null; askedAt: number; length: number; size: number; cuts: readonly CutRow[]; }
+
+export type FilmState = 'waiting' | 'composing' | 'ready' | 'failed' | 'cancelled'
+
+export type FilmWish = { framing: Framing | null; names: boolean; questions: boolean; cuts: readonly CutRow[] | null; }
+
 export type FloorFacet = { rule: FloorRule | null; turn: TurnRow | null; }
 
 export type FloorOrder = 'byHand' | 'fair'
@@ -96,6 +114,8 @@ export type FloorOrder = 'byHand' | 'fair'
 export type FloorRule = { order: FloorOrder; seconds: number | null; endsItself: boolean; }
 
 export type ForesightRow = { refusal: Refusal | null; does: readonly LedgerRow[]; touches: number; shifts: readonly ShiftRow[]; brings: string | null; }
+
+export type Framing = 'even' | 'lead' | 'exhibit' | 'sound'
 
 export type FromBrowser =
   | { type: 'askForKey'; track: number; }
@@ -119,6 +139,8 @@ export type HandoutWish = { file: string; to: number | null; prints: boolean; }
 
 export type HandsFacet = { queue: readonly number[] | null; }
 
+export type HeldRecording = { id: string; name: string; length: number; ready: boolean; }
+
 export type HostRow = { id: string; name: string; email: string; emailConfirmed: boolean; keeper: boolean; suspended: boolean; demo: boolean; hasCode: boolean; sessions: number; seenAt: number | null; me: boolean; }
 
 export type HostsPage = { hosts: readonly HostRow[]; invitations: readonly InvitationRow[]; mailIsDelivered: boolean; }
@@ -139,7 +161,7 @@ export type InviteWish = { lines: readonly number[]; }
 
 export type InvitedHost = { link: string | null; }
 
-export type Item = { id: number; title: string; minutes: number | null; lead: string | null; orders: StandingOrders | null; picture: Arrangement | null; note: string | null; shows: string | null; }
+export type Item = { id: number; title: string; minutes: number | null; lead: string | null; orders: StandingOrders | null; picture: Arrangement | null; note: string | null; shows: string | null; records: boolean | null; }
 
 export type ItemRow = { title: string; number: number; of: number; minutes: number | null; since: number; }
 
@@ -161,9 +183,15 @@ export type LedgerRow = { sequence: number; at: number; what: string; count: num
 
 export type LedgerWish = { before: number | null; topics: readonly Topic[]; person: number | null; byBench: boolean; from: number | null; to: number | null; }
 
+export type LinkRow = { id: string; madeAt: number; endsAt: number | null; hasPasscode: boolean; }
+
+export type LinkWish = { days: number | null; passcode: string | null; }
+
 export type LiveSitting = { title: string; owner: string; since: number; seated: number; waiting: number; }
 
 export type LoanRow = { to: number; toName: string; taken: boolean; }
+
+export type MadeLink = { link: string; }
 
 export type MailState = 'kept' | 'waiting' | 'sent' | 'givenUp'
 
@@ -192,7 +220,7 @@ export type MatchReason = 'personalLink' | 'sameName' | 'wordsInOtherOrder' | 'j
 
 export type Me = { id: string | null; name: string | null; email: string | null; token: string; keeper: boolean; setUp: boolean; openDemo: boolean; settings: string | null; }
 
-export type MeRow = { v: number; seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; hand: number | null; state: State | null; wantsToShow: number | null; may: readonly Capability[]; exhibits: readonly ExhibitRow[]; handouts: readonly HandoutRow[]; }
+export type MeRow = { v: number; seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; hand: number | null; state: State | null; wantsToShow: number | null; recordingAnswer: RecordingAnswer | null; may: readonly Capability[]; exhibits: readonly ExhibitRow[]; handouts: readonly HandoutRow[]; }
 
 export type MessageRow = { number: number; at: number; from: number; name: string | null; role: Role; to: Recipient; toName: string | null; text: string; question: Question; edited: boolean; deleted: Deletion; }
 
@@ -206,7 +234,13 @@ export type NewCode = { code: string; }
 
 export type Notice = { at: number; words: string; }
 
+export type OnRecord = 'no' | 'told' | 'asked'
+
+export type OpenLink = { secret: string; passcode: string | null; }
+
 export type OpenNow = { title: string | null; }
+
+export type OpenedLink = { recording: string | null; needsPasscode: boolean; }
 
 export type OpenedSitting = { sitting: string; link: string; }
 
@@ -260,13 +294,27 @@ export type ReadLine = { number: number; text: string; line: DocketRow; flaw: st
 
 export type ReadingRow = { command: SeatCommand | null; misreading: Misreading | null; about: string | null; completions: readonly string[]; foresight: ForesightRow | null; }
 
-export type Reason = 'alreadyOpen' | 'barred' | 'benchNotExcepted' | 'cameraNotAllowed' | 'changedSince' | 'chatHidden' | 'doorLocked' | 'endOutOfRange' | 'exhibitsNotAllowed' | 'fileGone' | 'handingOutNotAllowed' | 'handoutKindNotAllowed' | 'handoutTooLarge' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'lendingUnseen' | 'markTooLong' | 'marksNotAllowed' | 'mayShowAlready' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noAgent' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noPages' | 'noRunSheet' | 'noScreenOpen' | 'noSheet' | 'noStates' | 'noSuchExhibit' | 'noSuchGroup' | 'noSuchHandout' | 'noSuchItem' | 'noSuchMark' | 'noSuchMessage' | 'noSuchPage' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notForPapers' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notYourExhibit' | 'notYourMark' | 'notYourMessage' | 'nothingLent' | 'nothingShown' | 'nothingToRedo' | 'nothingToTakeBack' | 'nothingToUndo' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'outOfReach' | 'pagesNotThere' | 'pagingUnseen' | 'pagingWithAnother' | 'papersFull' | 'reactionsOff' | 'renameNotAllowed' | 'roleNotGiven' | 'screenIsOpen' | 'sheetFull' | 'shelfFull' | 'sittingFull' | 'sittingOver' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooLargeForPapers' | 'tooLong' | 'tooMany' | 'tooManyEdits' | 'tooManyHandouts' | 'tooManyInFront' | 'tooManyMarks' | 'tooManyScreens' | 'wordsTooLong' | 'writingNotAllowed'
+export type Reason = 'alreadyOpen' | 'barred' | 'benchNotExcepted' | 'cameraNotAllowed' | 'changedSince' | 'chatHidden' | 'doorLocked' | 'endOutOfRange' | 'exhibitsNotAllowed' | 'fileGone' | 'handingOutNotAllowed' | 'handoutKindNotAllowed' | 'handoutTooLarge' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'lendingUnseen' | 'markTooLong' | 'marksNotAllowed' | 'mayShowAlready' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noAgent' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noPages' | 'noRunSheet' | 'noScreenOpen' | 'noSheet' | 'noStates' | 'noSuchExhibit' | 'noSuchGroup' | 'noSuchHandout' | 'noSuchItem' | 'noSuchMark' | 'noSuchMessage' | 'noSuchPage' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notForPapers' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notYourExhibit' | 'notYourMark' | 'notYourMessage' | 'nothingLent' | 'nothingRecorded' | 'nothingShown' | 'nothingToRedo' | 'nothingToTakeBack' | 'nothingToUndo' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'outOfReach' | 'pagesNotThere' | 'pagingUnseen' | 'pagingWithAnother' | 'papersFull' | 'reactionsOff' | 'recordingOver' | 'renameNotAllowed' | 'roleNotGiven' | 'screenIsOpen' | 'sheetFull' | 'shelfFull' | 'sittingFull' | 'sittingOver' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooLargeForPapers' | 'tooLong' | 'tooMany' | 'tooManyEdits' | 'tooManyHandouts' | 'tooManyInFront' | 'tooManyMarks' | 'tooManyRecordings' | 'tooManyScreens' | 'visitsStayApart' | 'wordsTooLong' | 'writingNotAllowed'
 
 export type Recess = { words: string; since: number; until: number | null; endsItself: boolean; }
 
 export type Recipient = { reach: Reach; seat: number | null; }
 
 export type Recognition = { match: Match; line: number | null; confidence: number; reasons: readonly MatchReason[]; }
+
+export type RecordingAnswer = 'agreed' | 'unrecorded'
+
+export type RecordingFacet = { number: number; phase: RecordingPhase | null; recorded: number; runsSince: number | null; rules: RecordingRules; missing: boolean; }
+
+export type RecordingPage = { recording: RecordingRow; sitting: string; stretches: readonly StretchRow[]; keeps: boolean; film: string | null; chapters: readonly ChapterRow[]; spoken: readonly SpokenRow[]; peaks: string; consents: readonly ConsentRow[]; links: readonly LinkRow[]; tracks: readonly TrackRow[]; }
+
+export type RecordingPhase = 'running' | 'paused' | 'stopped'
+
+export type RecordingRow = { id: string; session: string; sessionTitle: string; name: string; shelf: string; startedAt: number; endedAt: number | null; length: number; size: number; watchers: Watchers; deletedAt: number | null; films: readonly FilmRow[]; }
+
+export type RecordingRules = { framing: Framing; names: boolean; questions: boolean; asksConsent: boolean; watchers: Watchers; byPlan: boolean; }
+
+export type RecordingWish = { name: string; shelf: string; watchers: Watchers; }
 
 export type RecoveryCodes = { codes: readonly string[]; }
 
@@ -285,6 +333,7 @@ export type SeatCommand =
   | { do: 'adjourn'; }
   | { do: 'admit'; seats: readonly number[]; as?: Role; }
   | { do: 'admitSure'; }
+  | { do: 'answerRecording'; answer: RecordingAnswer; whole?: boolean; }
   | { do: 'answerUnmute'; agree: boolean; consent?: boolean; }
   | { do: 'askToShow'; on?: boolean; }
   | { do: 'askToUnmute'; seats: readonly number[]; }
@@ -326,6 +375,7 @@ export type SeatCommand =
   | { do: 'openMicrophone'; }
   | { do: 'openScreen'; title?: string; }
   | { do: 'openSheet'; title?: string; ruling?: Ruling; }
+  | { do: 'pauseRecording'; }
   | { do: 'putInFront'; seats: readonly number[]; }
   | { do: 'putUp'; message: number | null; }
   | { do: 'raiseHand'; }
@@ -334,6 +384,7 @@ export type SeatCommand =
   | { do: 'remove'; seats: readonly number[]; mayReturn: boolean; }
   | { do: 'rename'; seat: number; name: string; }
   | { do: 'resume'; }
+  | { do: 'resumeRecording'; }
   | { do: 'sendNotice'; words: string; }
   | { do: 'sendToLobby'; seats: readonly number[]; }
   | { do: 'setArrangement'; to: Arrangement | null; }
@@ -343,10 +394,13 @@ export type SeatCommand =
   | { do: 'setFreeLook'; on: boolean; exhibit?: number | null; }
   | { do: 'setHandoutRules'; to: HandoutRules; }
   | { do: 'setOrder'; order: Order; to: Audience; }
+  | { do: 'setRecordingRules'; to: RecordingRules; }
   | { do: 'setRunSheet'; items: readonly Item[]; }
   | { do: 'setState'; to: State | null; }
   | { do: 'setSuccession'; seconds: number | null; }
   | { do: 'showExhibit'; exhibit: number; beside?: boolean; }
+  | { do: 'startRecording'; }
+  | { do: 'stopRecording'; }
   | { do: 'takeBack'; of?: number | null; }
   | { do: 'takeControls'; }
   | { do: 'takeDown'; exhibit?: number | null; }
@@ -361,7 +415,7 @@ export type SeatCommand =
   | { do: 'write'; to: Recipient; text: string; question?: boolean; }
   | { do: 'yieldFloor'; }
 
-export type SeatRow = { id: number; name: string; role: Role; place: Place; since: number; microphone: MicrophoneState; cameraOn: boolean; connected: boolean; hand: number | null; state: State | null; byPhone: boolean; note: BenchNote | null; }
+export type SeatRow = { id: number; name: string; role: Role; place: Place; since: number; microphone: MicrophoneState; cameraOn: boolean; connected: boolean; hand: number | null; state: State | null; byPhone: boolean; recordable: boolean; note: BenchNote | null; }
 
 export type SeatStart = { seat: number; from: number; at: number; to: number; }
 
@@ -393,9 +447,11 @@ export type SignRow = { sign: Sign; count: number; names: readonly string[]; }
 
 export type SignedIn = { codeNeeded: boolean; }
 
-export type SittingRow = { session?: SessionFacet; door?: DoorFacet; counts?: CountsFacet; visits?: VisitsFacet; orders?: StandingOrders; groups?: GroupsFacet; floor?: FloorFacet; hands?: HandsFacet; chat?: ChatFacet; picture?: PictureFacet; time?: TimeFacet; shelf?: ShelfFacet; files?: HandoutRules; business?: BusinessFacet; items?: ItemsFacet; takeBack?: TakeBackFacet; takeable?: TakeableFacet; }
+export type SittingRow = { session?: SessionFacet; door?: DoorFacet; counts?: CountsFacet; visits?: VisitsFacet; orders?: StandingOrders; groups?: GroupsFacet; floor?: FloorFacet; hands?: HandsFacet; chat?: ChatFacet; picture?: PictureFacet; time?: TimeFacet; shelf?: ShelfFacet; files?: HandoutRules; recording?: RecordingFacet; business?: BusinessFacet; items?: ItemsFacet; takeBack?: TakeBackFacet; takeable?: TakeableFacet; }
 
 export type SlotRow = { session: string; title: string; name: string; slot: number; minutes: number; answer: Answer; }
+
+export type SpokenRow = { from: number; to: number; name: string; }
 
 export type StandIn = { font: string; for: string; }
 
@@ -408,6 +464,8 @@ export type Strength = 'weak' | 'fair' | 'good' | 'strong'
 export type StrengthRow = { strength: Strength; }
 
 export type StrengthWish = { password: string | null; name: string | null; email: string | null; }
+
+export type StretchRow = { from: number; to: number; }
 
 export type StrokeRow = { by: number; exhibit: number; page: number; stroke: number; shape: MarkShape | null; colour: MarkColour; width: number; line: string; }
 
@@ -431,13 +489,15 @@ export type ToBrowser =
   | { type: 'speaker'; seat: number | null; }
   | { type: 'wanted'; tracks: readonly number[]; }
 
-export type Topic = 'door' | 'people' | 'microphones' | 'cameras' | 'orders' | 'floor' | 'chat' | 'picture' | 'runSheet' | 'time' | 'connections' | 'exhibits' | 'files'
+export type Topic = 'door' | 'people' | 'microphones' | 'cameras' | 'orders' | 'floor' | 'chat' | 'picture' | 'runSheet' | 'time' | 'connections' | 'exhibits' | 'files' | 'recording'
 
 export type TracesRow = { names: readonly string[]; contacts: number; lines: number; messages: number; sittings: number; running: number; }
 
 export type TrackDescription = { source: string; service: Service; layer: Layer; codec: string; }
 
-export type TroubleRow = { slow: readonly number[]; }
+export type TrackRow = { seat: number; name: string; bytes: number; }
+
+export type TroubleRow = { slow: readonly number[]; roomFor: number | null; }
 
 export type TurnRow = { seat: number; name: string; since: number; seconds: number | null; }
 
@@ -448,6 +508,8 @@ export type Viewer = 'bench' | 'presenter' | 'attendee' | 'outside'
 export type VisitRow = { seat: number; since: number; minutes: number; }
 
 export type VisitsFacet = { hasSlots: boolean; next: number | null; nextSlot: number | null; on: readonly VisitRow[]; }
+
+export type Watchers = 'bench' | 'present' | 'invited'
 
 export type WholeView = { v: number; viewer: Viewer; sitting: SittingRow; seats: readonly SeatRow[]; ledger: readonly LedgerRow[]; }
 

@@ -24,6 +24,9 @@ const Today = lazy(() => import('./planning/Today'))
 const PlanPage = lazy(() => import('./planning/PlanPage'))
 const ContactsPage = lazy(() => import('./planning/ContactsPage'))
 const OutboxPage = lazy(() => import('./planning/OutboxPage'))
+const LibraryPage = lazy(() => import('./recording/LibraryPage'))
+const RecordingPage = lazy(() => import('./recording/RecordingPage'))
+const SharedPage = lazy(() => import('./recording/SharedPage'))
 const AnswerPage = lazy(() => import('./planning/AnswerPage'))
 
 /** What the server has refused it would refuse again; only what did not reach it is tried anew. */
@@ -56,6 +59,9 @@ createRoot(document.getElementById('root')!).render(
             <Route path="/plan/:id" element={<PlanPage />} />
             <Route path="/contacts" element={<ContactsPage />} />
             <Route path="/outbox" element={<OutboxPage />} />
+            <Route path="/recordings" element={<LibraryPage />} />
+            <Route path="/recordings/:id" element={<RecordingPage />} />
+            <Route path="/shared" element={<SharedPage />} />
             <Route path="/answer/:token" element={<AnswerPage />} />
             <Route path="/s/:link" element={<DoorPage />} />
             <Route path="/s/:link/:me" element={<DoorPage />} />

@@ -8,11 +8,11 @@ namespace HoldCourt.Core.Admission;
 /// <param name="Items">The run sheet.</param>
 public sealed record Open(
     string Title, PersonKey Owner, Door Door, StandingOrders Orders, ImmutableArray<DocketLine> Docket, bool Prepare = false,
-    Instant? EndsAt = null, ImmutableArray<Item>? Items = null) : HouseCommand
+    Instant? EndsAt = null, ImmutableArray<Item>? Items = null, RecordingRules? Recording = null) : HouseCommand
 {
     internal override Decision Decide(Sitting sitting, Actor by, Instant now) =>
         sitting.Phase == Phase.New
-            ? new Opened(Title, Owner, Door, Orders, Docket, Prepare, EndsAt, Items)
+            ? new Opened(Title, Owner, Door, Orders, Docket, Prepare, EndsAt, Items, Recording)
             : Decision.Refused(Reason.AlreadyOpen);
 }
 

@@ -4,7 +4,7 @@ namespace HoldCourt.Core.Admission;
 
 public sealed record Opened(
     string Title, PersonKey Owner, Door Door, StandingOrders Orders, ImmutableArray<DocketLine> Docket, bool Prepare = false,
-    Instant? EndsAt = null, ImmutableArray<Item>? Items = null) : Fact
+    Instant? EndsAt = null, ImmutableArray<Item>? Items = null, RecordingRules? Recording = null) : Fact
 {
     internal override Sitting Apply(Sitting sitting, Instant at) => sitting with
     {
@@ -16,6 +16,7 @@ public sealed record Opened(
         OpenedAt = at,
         EndsAt = EndsAt,
         RunSheet = sitting.RunSheet with { Items = Items ?? [] },
+        RecordingRules = Recording ?? RecordingRules.Usual,
         Phase = Prepare ? Phase.Prepare : Phase.InSession
     };
 
@@ -73,7 +74,7 @@ public sealed record Entered(
 public sealed record Proved(SeatId Seat, string Proof, ImmutableArray<Order>? Taken = null) : Fact
 {
     internal override Sitting Apply(Sitting sitting, Instant at) =>
-        sitting.With(Seat, seat => Moves.WithoutWhatWasTaken(seat with { Proof = Proof }, Taken));
+        sitting.With(Seat, seat => Moves.WithoutWhatWasTaken(seat.Showing(Proof), Taken));
     internal override ImmutableArray<SeatId> About => [Seat];
     internal override Topic Topic => Topic.Door;
 }

@@ -33,7 +33,7 @@ internal static class Moves
     public static Sitting Arrive(Sitting sitting, Seat comer, Instant at, ImmutableArray<Order>? taken)
     {
         var seat = sitting.Seats.TryGet(comer.Id, out var before)
-            ? Moved(before, comer.Place, at) with { Name = comer.Name, Proof = comer.Proof, Role = Highest(comer.Role, before.Role) }
+            ? Moved(before, comer.Place, at).Showing(comer.Proof) with { Name = comer.Name, Role = Highest(comer.Role, before.Role) }
             : Moved(comer, comer.Place, at);
         return sitting with
         {
@@ -50,7 +50,7 @@ internal static class Moves
     public static ImmutableArray<Order>? TakenWith(Sitting sitting, string? proof, SeatId? self)
     {
         if (proof is null) return null;
-        var others = sitting.Seats.Where(other => other.Proof == proof && other.Id != self);
+        var others = sitting.Seats.Where(other => other.Id != self && (other.Proof == proof || other.EarlierProofs.Contains(proof)));
         ImmutableArray<Order> taken = [.. others.SelectMany(other => other.Taken).Distinct().Order()];
         return taken is [] ? null : taken;
     }

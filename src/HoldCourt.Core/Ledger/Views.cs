@@ -4,7 +4,10 @@ using System.Text.Json.Serialization;
 namespace HoldCourt.Core.Ledger;
 
 /// <summary>What an entry is about, for those who look for it.</summary>
-public enum Topic { Door, People, Microphones, Cameras, Orders, Floor, Chat, Picture, RunSheet, Time, Connections, Exhibits, Files }
+public enum Topic
+{
+    Door, People, Microphones, Cameras, Orders, Floor, Chat, Picture, RunSheet, Time, Connections, Exhibits, Files, Recording
+}
 
 /// <summary>An entry for a sentence: what happened, by whom, to how many, and the names in it. Person keys stay out.</summary>
 /// <param name="By">Null when it was the house.</param>

@@ -8,18 +8,20 @@ namespace HoldCourt.Core.Media;
 /// <param name="Heard">What the microphone sends is passed on.</param>
 /// <param name="SeenFrom">The viewpoints from which the camera's picture may be seen; none while it is off.</param>
 /// <param name="Screen">Null while the seat has none open, or rests.</param>
+/// <param name="Recorded">What all may hear and see of the seat goes into the recording.</param>
 public sealed record StageRow(
-    SeatId Seat, Viewpoint From, bool Here, bool Receives, bool Heard, ImmutableArray<Viewpoint> SeenFrom, ScreenRow? Screen = null)
+    SeatId Seat, Viewpoint From, bool Here, bool Receives, bool Heard, ImmutableArray<Viewpoint> SeenFrom, ScreenRow? Screen = null,
+    bool Recorded = false)
 {
     public static StageRow Of(Sitting sitting, Seat seat) => new(
         seat.Id, Knowledge.ViewpointOf(sitting, seat), seat.Place != Place.Gone && sitting.Phase != Phase.Adjourned,
         ForwardingPlan.MayReceive(sitting, seat), ForwardingPlan.MayBeHeard(sitting, seat),
         ForwardingPlan.MayBeSeen(sitting, seat) ? [.. Viewpoint.All.Where(from => sitting.MayKnow(from, new Matter.Person(seat)))] : [],
-        ScreenRow.Of(sitting, seat));
+        ScreenRow.Of(sitting, seat), sitting.IsRecorded(seat));
 
     public bool Equals(StageRow? other) =>
         other is not null && (Seat, From, Here, Receives, Heard) == (other.Seat, other.From, other.Here, other.Receives, other.Heard)
-        && Screen == other.Screen && SeenFrom.SequenceEqual(other.SeenFrom);
+        && Screen == other.Screen && Recorded == other.Recorded && SeenFrom.SequenceEqual(other.SeenFrom);
 
     public override int GetHashCode() => HashCode.Combine(Seat, From, Here, Receives, Heard, SeenFrom.Length);
 }
@@ -40,18 +42,23 @@ public sealed record ScreenRow(bool Shown, bool Held)
 /// </summary>
 /// <param name="IsOver">The sitting is adjourned.</param>
 /// <param name="Floor">Who has the floor, and is always heard.</param>
-public sealed record StageChange(bool IsOver, SeatId? Floor, ImmutableArray<StageRow> Rows)
+/// <param name="Recording">The number of the recording that is being made, paused or not; null without one.</param>
+public sealed record StageChange(bool IsOver, SeatId? Floor, ImmutableArray<StageRow> Rows, int? Recording = null)
 {
     /// <summary>All of it, for a relay that knows nothing yet.</summary>
     public static StageChange Whole(Sitting sitting) => Of(Sitting.Empty, sitting)
-        ?? new StageChange(sitting.Phase == Phase.Adjourned, sitting.Turn?.Seat, []);
+        ?? new StageChange(sitting.Phase == Phase.Adjourned, sitting.Turn?.Seat, [], NumberOf(sitting));
+
+    private static int? NumberOf(Sitting sitting) =>
+        sitting.Recorder is { Phase: not RecordingPhase.Stopped, Number: var number } ? number : null;
 
     /// <summary>Null when the relay need not be told.</summary>
     public static StageChange? Of(Sitting before, Sitting after)
     {
         var touchesAll = before.Phase != after.Phase || before.Orders.SeePeople != after.Orders.SeePeople
             || before.Turn?.Seat != after.Turn?.Seat || !ReferenceEquals(before.Picture, after.Picture)
-            || !ReferenceEquals(before.Shelf, after.Shelf);
+            || !ReferenceEquals(before.Shelf, after.Shelf) || before.IsRecorded() != after.IsRecorded()
+            || before.RecordingRules.AsksConsent != after.RecordingRules.AsksConsent;
         var rows = ImmutableArray.CreateBuilder<StageRow>();
         foreach (var seat in touchesAll ? after.Seats : after.Seats.ChangedSince(before.Seats).Select(pair => pair.After))
         {
@@ -60,8 +67,9 @@ public sealed record StageChange(bool IsOver, SeatId? Floor, ImmutableArray<Stag
         }
         var isOver = after.Phase == Phase.Adjourned;
         return rows.Count == 0 && before.Turn?.Seat == after.Turn?.Seat && before.Phase == Phase.Adjourned == isOver
+            && NumberOf(before) == NumberOf(after)
             ? null
-            : new StageChange(isOver, after.Turn?.Seat, rows.DrainToImmutable());
+            : new StageChange(isOver, after.Turn?.Seat, rows.DrainToImmutable(), NumberOf(after));
     }
 }
 
@@ -104,6 +112,26 @@ public sealed record StageState
     /// <summary>A shown screen is seen by all who see anybody; one that is not, by whoever has it open.</summary>
     public bool MayGetScreen(SeatId sender, SeatId viewer) =>
         MayReceive(viewer) && _rows.GetValueOrDefault(sender)?.Screen is { } screen && (screen.Shown || sender == viewer);
+
+    public bool IsVoiceRecorded(SeatId sender) => MayBeHeard(sender) && _rows[sender].Recorded;
+
+    /// <summary>A recording shows what an attendee sees: whom the orders hide from them is in none.</summary>
+    public bool IsCameraRecorded(SeatId sender) =>
+        !IsOver && _rows.GetValueOrDefault(sender) is { Recorded: true } row && row.SeenFrom.Contains(Viewer.Attendee);
+
+    /// <summary>Also while it is held: what stands still before all does so in the recording.</summary>
+    public bool IsScreenRecorded(SeatId sender) => !IsOver && _rows.GetValueOrDefault(sender) is { Recorded: true, Screen.Shown: true };
+
+    /// <summary>What a recording gets of a seat's frames.</summary>
+    public bool IsRecorded(SeatId sender, Service service) => service switch
+    {
+        Service.Voice => IsVoiceRecorded(sender),
+        Service.Camera => IsCameraRecorded(sender),
+        _ => IsScreenRecorded(sender)
+    };
+
+    /// <summary>Those of whom anything is recorded.</summary>
+    public IEnumerable<SeatId> Recorded => _rows.Values.Where(row => row.Recorded).Select(row => row.Seat);
 
     public bool MayBeSeen(SeatId sender, SeatId viewer) =>
         sender != viewer && MayReceive(viewer) && MayBeSeen(sender) && _rows[sender].SeenFrom.Contains(_rows[viewer].From);

@@ -57,6 +57,13 @@ public static class Knowledge
         _ => Viewer.Attendee
     };
 
+    /// <summary>Whether somebody was inside, for what is kept of it: is there, or has left by themselves; whoever was put out was not.
+    /// And whether that was on the bench.</summary>
+    public static (bool Inside, bool OnBench) PresenceOf(Seat seat) =>
+        seat is { Admittance: Admittance.Granted, Place: Place.Seated } or { Admittance: Admittance.Granted, Exit: Exit.Left }
+            ? (true, seat.OnBench)
+            : (false, false);
+
     /// <summary>Whether something may be known from a viewpoint, by all who share it.</summary>
     public static bool MayKnow(this Sitting sitting, Viewpoint from, Matter matter) => MayKnow(sitting, from.Viewer, matter);
 

@@ -5,9 +5,10 @@ namespace HoldCourt.Core.People;
 public enum MicrophoneState { Open, Closed, ByLeave }
 
 /// <summary>One person as they may be known from a viewpoint. What may not be known is null or left out.</summary>
+/// <param name="Recordable">Would be in a recording.</param>
 public sealed record SeatRow(
     SeatId Id, string Name, Role Role, Place Place, Instant Since, MicrophoneState Microphone, bool CameraOn, bool Connected,
-    Instant? Hand, State? State, bool ByPhone, BenchNote? Note)
+    Instant? Hand, State? State, bool ByPhone, bool Recordable, BenchNote? Note)
 {
     /// <summary>Null when it may not be known that the person is here.</summary>
     public static SeatRow? Of(Sitting sitting, Seat seat, Viewpoint from)
@@ -25,6 +26,7 @@ public sealed record SeatRow(
             Hand: seat.HandSince,
             State: seat.State,
             ByPhone: seat.ByPhone,
+            Recordable: sitting.Agrees(seat),
             Note: sitting.MayKnow(from, Matter.Books) ? BenchNote.Of(sitting, seat) : null);
     }
 
@@ -43,7 +45,7 @@ public sealed record SeatRow(
 public sealed record BenchNote(
     Recognition Recognition, DocketLine? Line, Exit? Exit, bool Asked, bool HasLeave, bool Consents, Instant? DroppedAt,
     ImmutableArray<Order> Given, ImmutableArray<Order> Taken, long Talked, long HadFloor, string? LooksLike, Instant? WantsToShow,
-    bool ShowsOnce)
+    bool ShowsOnce, RecordingAnswer? RecordingAnswer)
 {
     internal static BenchNote Of(Sitting sitting, Seat seat) => new(
         Recognition: seat.Recognition,
@@ -59,7 +61,8 @@ public sealed record BenchNote(
         HadFloor: (long)seat.FloorTime.TotalMilliseconds,
         LooksLike: seat.LooksLike,
         WantsToShow: sitting.StillWantsToShow(seat),
-        ShowsOnce: seat.ShowsOnce);
+        ShowsOnce: seat.ShowsOnce,
+        RecordingAnswer: seat.RecordingAnswer);
 }
 
 /// <summary>One's own part of the state; nobody else gets it.</summary>
@@ -69,7 +72,7 @@ public sealed record BenchNote(
 public sealed record MeRow(
     long V, SeatId Seat, string Name, Role Role, Viewer Viewer, Place Place, Exit? Exit, string? Words, Instant Since,
     MicrophoneState Microphone, bool CameraOn, bool Asked, bool Consents, Instant? Hand, State? State, Instant? WantsToShow,
-    ImmutableArray<Capability> May,
+    RecordingAnswer? RecordingAnswer, ImmutableArray<Capability> May,
     ImmutableArray<ExhibitRow> Exhibits, ImmutableArray<HandoutRow> Handouts)
 {
     public static MeRow Of(Sitting sitting, Seat seat) => new(
@@ -89,6 +92,7 @@ public sealed record MeRow(
         Hand: seat.HandSince,
         State: seat.State,
         WantsToShow: sitting.StillWantsToShow(seat),
+        RecordingAnswer: seat.RecordingAnswer,
         May: [.. Powers.Of(sitting, seat.Id)],
         Exhibits: ExhibitRow.OwnOf(sitting, seat),
         Handouts: HandoutRow.AllOf(sitting, seat));

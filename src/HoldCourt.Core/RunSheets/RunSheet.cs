@@ -9,10 +9,11 @@ namespace HoldCourt.Core.RunSheets;
 /// <param name="Orders">Null leaves the orders as they are.</param>
 /// <param name="Picture">Null leaves the picture as it is.</param>
 /// <param name="Note">For the bench alone.</param>
+/// <param name="Records">Whether it is recorded; null goes on with that as it is.</param>
 /// <param name="Shows">Title of the exhibit, or name of the paper, that all see from its beginning on; null leaves that as it is.</param>
 public sealed record Item(
     int Id, string Title, int? Minutes = null, string? Lead = null, StandingOrders? Orders = null, Arrangement? Picture = null,
-    string? Note = null, string? Shows = null)
+    string? Note = null, string? Shows = null, bool? Records = null)
 {
     /// <summary>In UTF-16 units.</summary>
     public const int LongestTitle = 120, LongestNote = 2_000;

@@ -59,6 +59,9 @@ public sealed record Seat
     /// <summary>Agreed, for this sitting, that the bench may open the microphone.</summary>
     public bool Consents { get; init; }
 
+    /// <summary>Whether this person wants to be in recordings of the sitting; null before anything was said.</summary>
+    public RecordingAnswer? RecordingAnswer { get; init; }
+
     /// <summary>Since when the hand is up; null while it is not.</summary>
     public Instant? HandSince { get; init; }
 
@@ -89,6 +92,9 @@ public sealed record Seat
     /// <summary>What a personal link or an account proves: the key of a line of the docket; null otherwise.</summary>
     public string? Proof { get; init; }
 
+    /// <summary>Keys that were shown before the present one: another link does not shake off what was taken with the first.</summary>
+    public ImmutableArray<string> EarlierProofs { get; init; } = [];
+
     /// <summary>The line that this person surely was when the bench chose to let them in; null when it was in doubt, when all
     /// who are expected were let in at once, and when they walked in.</summary>
     public int? VouchedFor { get; init; }
@@ -107,6 +113,15 @@ public sealed record Seat
 
     /// <summary>True when given, false when taken, null when the order itself holds for the seat.</summary>
     public bool? ExceptionFrom(Order order) => Given.Contains(order) ? true : Taken.Contains(order) ? false : null;
+
+    /// <summary>The link of a line was shown; null when this time none was, and that stands for nothing.</summary>
+    internal Seat Showing(string? proof) => this with
+    {
+        Proof = proof,
+        EarlierProofs = Proof is { } was && was != proof && !EarlierProofs.Contains(was)
+            ? EarlierProofs.Add(was)
+            : EarlierProofs
+    };
 
     internal Seat Excepted(Order order, bool? may) => this with
     {

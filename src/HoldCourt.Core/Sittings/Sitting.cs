@@ -54,6 +54,10 @@ public sealed record Sitting
     public Shelf Shelf { get; init; } = Shelf.Empty;
     public HandoutList Handouts { get; init; } = HandoutList.Empty;
     public RunSheet RunSheet { get; init; } = RunSheet.None;
+    public RecordingRules RecordingRules { get; init; } = RecordingRules.Usual;
+
+    /// <summary>The newest recording; null before the first.</summary>
+    public Recorder? Recorder { get; init; }
 
     /// <summary>Set exactly while <see cref="Phase"/> is <see cref="Phase.Recess"/>.</summary>
     public Recess? Recess { get; init; }

@@ -27,6 +27,7 @@ public static class Projection
         Time = TimeFacet.Of(sitting, from),
         Shelf = ShelfFacet.Of(sitting, from),
         Files = FilesOf(sitting, from),
+        Recording = RecordingFacet.Of(sitting, from),
         Business = BusinessFacet.Of(sitting, from),
         Items = ItemsFacet.Of(sitting, from),
         TakeBack = TakeBackFacet.Of(sitting, from),

@@ -19,7 +19,7 @@ public sealed class Transition(Sitting before, Sitting after, ImmutableArray<Ent
 
     /// <summary>Rows may be different of seats that are not: what holds for all is another.</summary>
     private bool TouchesAll => before.Orders != after.Orders || before.GroupRules != after.GroupRules
-        || before.Turn?.Seat != after.Turn?.Seat || before.Phase != after.Phase
+        || before.Turn?.Seat != after.Turn?.Seat || before.Phase != after.Phase || before.RecordingRules != after.RecordingRules
         || !ReferenceEquals(before.Picture, after.Picture) || !ReferenceEquals(before.Docket, after.Docket)
         || !ReferenceEquals(before.Shelf, after.Shelf);
 
@@ -81,6 +81,7 @@ public sealed class Transition(Sitting before, Sitting after, ImmutableArray<Ent
             Time = New(TimeFacet.Of(before, from), TimeFacet.Of(after, from)),
             Files = New(Projection.FilesOf(before, from), Projection.FilesOf(after, from)),
             Shelf = New(ShelfFacet.Of(before, from), ShelfFacet.Of(after, from)),
+            Recording = New(RecordingFacet.Of(before, from), RecordingFacet.Of(after, from)),
             Business = New(BusinessFacet.Of(before, from), BusinessFacet.Of(after, from)),
             Items = New(ItemsFacet.Of(before, from), ItemsFacet.Of(after, from)),
             TakeBack = New(TakeBackFacet.Of(before, from), TakeBackFacet.Of(after, from)),

@@ -68,7 +68,7 @@ internal sealed class Doorstep(
             Phase: tooEarly ? DoorPhase.NotOpen : DoorPhase.Open, Sitting: running.Id, Entry: entry, HoldsSeat: state.HoldsSeat,
             Barred: state.Barred, NeedsPasscode: session.PasscodeHash is not null && !owner && !state.ComesBack, Lock: state.Lock,
             KnownName: knownName, HasHostKey: session.HostKeyHash is not null && !owner, Preparing: state.Preparing, Cancelled: false,
-            InvitationGone: gone, Session: mine);
+            InvitationGone: gone, Session: mine, OnRecord: state.OnRecord);
     }
 
     public async Task<IResult> Announce(Session session, AnnounceWish wish, HttpContext http)

@@ -1,5 +1,6 @@
 using HoldCourt.Server.Security;
 using HoldCourt.Server.Admission;
+using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Server.Api;
 
@@ -12,12 +13,14 @@ public enum EntryKind { EnterAsHost, EnterAsDeputy, WalkIn, Announce }
 /// <param name="Sitting">The sitting that runs; null when none does.</param>
 /// <param name="Preparing">The bench is inside, and the session not open to others yet.</param>
 /// <param name="InvitationGone">The personal link is not valid any more; one may still come as anybody may.</param>
+/// <param name="OnRecord">Whether it is being recorded.</param>
 /// <param name="Session">For those whose session it is.</param>
 /// <param name="HoldsSeat">This browser holds a seat already: no need to ask again.</param>
 public sealed record DoorPage(
     string Title, string? HostName, Instant? StartsAt, DoorPhase Phase, Guid? Sitting, EntryKind Entry, bool HoldsSeat, bool Barred,
     bool NeedsPasscode,
-    DoorLock? Lock, string? KnownName, bool HasHostKey, bool Preparing, bool Cancelled, bool InvitationGone, Guid? Session);
+    DoorLock? Lock, string? KnownName, bool HasHostKey, bool Preparing, bool Cancelled, bool InvitationGone, Guid? Session,
+    OnRecord OnRecord = OnRecord.No);
 
 /// <param name="Passcode">The passcode of attendees, or the host key: which one it is decides the role.</param>
 /// <param name="Invitation">The token of a personal link.</param>

@@ -32,7 +32,9 @@ public static class TypeScriptContract
         typeof(AccountPage), typeof(CodeSecret), typeof(RecoveryCodes), typeof(SettingsWish), typeof(ColleagueRow), typeof(HostsPage),
         typeof(MarkWish), typeof(MarksRow), typeof(MarkActRow), typeof(StrokeWish), typeof(StrokeRow),
         typeof(BringWish), typeof(BroughtRow), typeof(HandoutWish), typeof(PrintRow),
-        typeof(DriveInput), typeof(AgentCode),
+        typeof(RecordingRow), typeof(RecordingPage), typeof(RecordingWish), typeof(FilmWish), typeof(LinkWish),
+        typeof(FilmCut), typeof(FilmCutMade), typeof(MadeLink), typeof(HeldRecording),
+        typeof(OpenLink), typeof(OpenedLink), typeof(DriveInput), typeof(AgentCode),
         typeof(InviteHost), typeof(InvitedHost), typeof(OwnerRow), typeof(HousePage), typeof(EraseWish), typeof(TracesRow)
     ];
 

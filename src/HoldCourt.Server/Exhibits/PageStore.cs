@@ -59,6 +59,17 @@ internal sealed partial class PageStore(
         return path;
     }
 
+    /// <summary>The picture of a page as it is before it is sealed, for what the server itself draws.</summary>
+    /// <exception cref="PageException">It cannot be made.</exception>
+    public async Task<byte[]> Open(FileRecord file, string secret, int page)
+    {
+        var @sealed = await File.ReadAllBytesAsync(await Get(file, secret, page, PageMaker.Widths[1]));
+        var open = new byte[@sealed.Length - Nonce - Tag];
+        using var aes = new AesGcm(Base64Url.DecodeFromChars(Pages.KeyOf(secret, page)), Tag);
+        aes.Decrypt(@sealed.AsSpan(0, Nonce), @sealed.AsSpan(Nonce, open.Length), @sealed.AsSpan(Nonce + open.Length), open);
+        return open;
+    }
+
     /// <summary>How many pages a file has that is to be printed; made in its turn, as pages are.</summary>
     /// <exception cref="PageException">It has none, or they cannot be made.</exception>
     public async Task<int> Count(FileRecord file, CancellationToken cancel)

@@ -10,6 +10,8 @@ using HoldCourt.Server.Live;
 using HoldCourt.Server.Mailing;
 using HoldCourt.Server.Media;
 using HoldCourt.Server.Planning;
+using HoldCourt.Server.Recording;
+using HoldCourt.Server.Recording.Films;
 using HoldCourt.Server.Security;
 using HoldCourt.Server.StandIns.Extras;
 using HoldCourt.Server.Upkeep;
@@ -75,6 +77,12 @@ internal static class CourtHost
         builder.Services.Configure<HostOptions>(options => options.ServicesStartConcurrently = true);
         builder.Services.AddSingleton<Preparation>().AddHostedService(services => services.GetRequiredService<Preparation>());
         builder.Services.Configure<MediaOptions>(builder.Configuration.GetSection("Media"));
+        builder.Services.AddSingleton<Taps>().AddSingleton<ITaps>(services => services.GetRequiredService<Taps>())
+            .AddHostedService(services => services.GetRequiredService<Taps>());
+        builder.Services.Configure<RecordingOptions>(builder.Configuration.GetSection("Recording"))
+            .AddSingleton<RecordingRegister>().AddHostedService(services => services.GetRequiredService<RecordingRegister>())
+            .AddSingleton<Watching>().AddSingleton<Library>().AddSingleton<FilmLetters>().AddSingleton<FilmWorks>()
+            .AddHostedService(services => services.GetRequiredService<FilmWorks>());
         builder.Services.AddSingleton<Stages>().AddHostedService(services => services.GetRequiredService<Stages>());
         builder.Services.AddSingleton<IRelay>(services => services.GetRequiredService<Stages>()).AddSingleton<RunningSittings>();
         builder.Services.AddSingleton<MediaTickets>().AddSingleton<MediaSocket>();
@@ -94,7 +102,7 @@ internal static class CourtHost
         builder.Services.AddSingleton<HouseState>().AddHostedService(services => services.GetRequiredService<HouseState>());
         builder.Services.AddSingleton<Postman>().AddHostedService(services => services.GetRequiredService<Postman>());
         builder.Services.AddSingleton<Reminders>().AddHostedService(services => services.GetRequiredService<Reminders>());
-        builder.Services.AddScoped<Doorstep>().AddSingleton<Opening>().AddScoped<DemoData>();
+        builder.Services.AddScoped<Doorstep>().AddSingleton<Opening>().AddScoped<DemoData>().AddSingleton<DemoRecording>();
         builder.Services.Configure<ExtrasOptions>(builder.Configuration.GetSection("Extras"));
         builder.Services.AddSingleton(_ => new Lazy<ClipLibrary>(() => new ClipLibrary()));
         builder.Services.AddSingleton<MadeUpDesks>()
@@ -158,6 +166,7 @@ internal static class CourtHost
         api.MapExhibits();
         api.MapHandouts();
         api.MapAgents();
+        api.MapRecordings();
         api.Map("/{**rest}", () => Problems.Of("noSuchAddress", 404));
         app.MapHub<LiveHub>("/live", options => options.Transports = HttpTransportType.WebSockets);
         app.Map("/agent", (HttpContext http, Agents agents) => agents.Serve(http));

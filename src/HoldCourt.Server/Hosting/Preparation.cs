@@ -35,7 +35,12 @@ internal sealed class Preparation(IServiceProvider services, IConfiguration conf
         await using var scope = services.CreateAsyncScope();
         _demoIsKept = configuration.GetValue("Demo:Load", false) && isReached && !configuration.GetValue("Demo:Everywhere", false);
         if (configuration.GetValue("Demo:Load", false) && !_demoIsKept)
+        {
             _demoLink = await scope.ServiceProvider.GetRequiredService<DemoData>().Load();
+            // Nobody waits for it.
+            if (configuration.GetValue("Demo:Recording", false))
+                _ = Task.Run(() => services.GetRequiredService<DemoRecording>().Make(lifetime.ApplicationStopping), CancellationToken.None);
+        }
         await house.Look(isReached);
     }
 

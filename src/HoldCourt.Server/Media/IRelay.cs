@@ -5,7 +5,8 @@ namespace HoldCourt.Server.Media;
 /// <summary>What the relay has to tell of a sitting's stage.</summary>
 /// <param name="Talked">How long each was heard since this was last asked, in milliseconds.</param>
 /// <param name="Slow">Those whose connection carries less than it might.</param>
-internal sealed record StageReport(IReadOnlyDictionary<SeatId, long> Talked, ImmutableArray<SeatId> Slow);
+/// <param name="CannotRecord">What should be recorded can be written no more.</param>
+internal sealed record StageReport(IReadOnlyDictionary<SeatId, long> Talked, ImmutableArray<SeatId> Slow, bool CannotRecord = false);
 
 /// <summary>
 /// All that a sitting and the relay of its pictures and voices tell each other. What crosses are values, so that the relay may run in

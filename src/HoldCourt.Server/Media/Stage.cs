@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using HoldCourt.Server.Recording;
 
 namespace HoldCourt.Server.Media;
 
@@ -6,7 +7,8 @@ namespace HoldCourt.Server.Media;
 /// The relay of one sitting: who sends, who receives, and the routes between them. It knows of the sitting what that tells it, asks the
 /// core's forwarding plan, and decides nothing itself. Frames pass without a lock; routes change under one.
 /// </summary>
-internal sealed class Stage(TimeProvider time, Beats beats)
+/// <param name="tapFor">Opens what writes a recording down, by its number.</param>
+internal sealed class Stage(TimeProvider time, Beats beats, Func<int, ITap>? tapFor = null)
 {
     private readonly Lock _gate = new();
     private readonly Lock _voicesGate = new();
@@ -18,7 +20,9 @@ internal sealed class Stage(TimeProvider time, Beats beats)
     private volatile IReceiver[] _everyone = [];
     private volatile IReceiver[] _listeners = [];
     private volatile HashSet<SeatId> _heard = [];
-    private SeatId? _toldSpeaker;
+    private SeatId? _toldSpeaker, _notedSpeaker, _lastSpeaker;
+    private volatile ITap? _tap;
+    private int? _recording;
     private ushort _lastTrack;
 
     /// <summary>What somebody wishes to see, and the layers they get.</summary>
@@ -42,6 +46,7 @@ internal sealed class Stage(TimeProvider time, Beats beats)
             var touched = change.IsOver
                 ? [.. _routes.Keys.Select(receiver => receiver.Seat), .. _senders.Keys]
                 : change.Rows.Select(row => row.Seat).ToHashSet();
+            Record(change.Recording);
             if (touched.Count == 0) return;
             foreach (var receiver in _routes.Keys.Where(receiver => touched.Contains(receiver.Seat) && !_state.IsHere(receiver.Seat))
                 .ToList()) receiver.End();
@@ -52,10 +57,47 @@ internal sealed class Stage(TimeProvider time, Beats beats)
                 if (_senders.TryGetValue(row.Seat, out var shares))
                     foreach (var track in shares.Tracks) track.LetGo();
             FindListeners();
-            Reroute(_routes.Where(pair => touched.Contains(pair.Key.Seat) || pair.Value.Wishes.Any(wish => touched.Contains(wish.Sender)))
+            WishForTap();
+            Reroute(_routes.Where(pair => pair.Key == _tap || touched.Contains(pair.Key.Seat)
+                || pair.Value.Wishes.Any(wish => touched.Contains(wish.Sender)))
                 .Select(pair => pair.Key));
         }
     }
+
+    /// <summary>Begins or ends what is written down.</summary>
+    private void Record(int? number)
+    {
+        if (number == _recording) return;
+        _recording = number;
+        if (_tap is { } before)
+        {
+            _tap = null;
+            Drop(before, ends: true);
+        }
+        if (number is { } next && tapFor?.Invoke(next) is { } tap)
+        {
+            _routes[tap] = new Route();
+            _tap = tap;
+            _notedSpeaker = null;
+        }
+        Relisten();
+    }
+
+    /// <summary>The recording gets everybody small, and sharp whoever speaks; all of them sharp while they are few.</summary>
+    private void WishForTap()
+    {
+        if (_tap is not { } tap || !_routes.TryGetValue(tap, out var route)) return;
+        var recorded = _state.Recorded.ToList();
+        var seen = recorded.Where(_state.IsCameraRecorded).ToList();
+        route.Wishes =
+        [
+            .. seen.Select(seat => new Wish(seat,
+                seen.Count <= MostSharp || seat == _lastSpeaker || seat == _state.Floor ? ForwardingPlan.FullFrom : 1)),
+            .. recorded.Where(_state.IsScreenRecorded).Select(seat => new Wish(seat, ForwardingPlan.FullFrom, Wish.Screen))
+        ];
+    }
+
+    private const int MostSharp = 10;
 
     private ushort NewTrack()
     {
@@ -200,8 +242,9 @@ internal sealed class Stage(TimeProvider time, Beats beats)
         foreach (var receiver in receivers.ToList())
         {
             if (!_routes.TryGetValue(receiver, out var route)) continue;
-            var plan = ForwardingPlan.Allot(route.Wishes.Where(wish => wish.Service == Service.Screen
-                ? _state.MayGetScreen(wish.Sender, receiver.Seat)
+            var plan = ForwardingPlan.Allot(route.Wishes.Where(wish => receiver == _tap
+                ? _state.IsRecorded(wish.Sender, wish.Service)
+                : wish.Service == Service.Screen ? _state.MayGetScreen(wish.Sender, receiver.Seat)
                 : _state.MayBeSeen(wish.Sender, receiver.Seat)), receiver.Capacity);
             foreach (var (seat, source) in route.Plan.Keys.Union(plan.Keys))
             {
@@ -293,12 +336,15 @@ internal sealed class Stage(TimeProvider time, Beats beats)
         var shared = frame.ToArray();
         foreach (var listener in _listeners)
             if (listener.Seat != seat) listener.Take(track, shared, isKey: true);
+        if (_tap is { } tap && _state.IsScreenRecorded(seat)) tap.Take(track, shared, isKey: true);
     }
 
     private void ForwardVoice(SeatId seat, Track track, FrameHeader header, ReadOnlySpan<byte> frame)
     {
         var now = Now;
         lock (_voicesGate) _voices.Hear(seat, header.Level, now);
+        // As it came, also while others are louder.
+        if (_tap is { } tap && _state.IsVoiceRecorded(seat)) tap.Take(track, frame.ToArray(), isKey: true);
         if (!_heard.Contains(seat) && !TryBeHeard(seat)) return;
         var listeners = _listeners;
         var shared = frame.ToArray();
@@ -325,14 +371,19 @@ internal sealed class Stage(TimeProvider time, Beats beats)
         return true;
     }
 
-    private static void ForwardPicture(Track track, FrameHeader header, ReadOnlySpan<byte> frame)
+    private void ForwardPicture(Track track, FrameHeader header, ReadOnlySpan<byte> frame)
     {
         var receivers = track.Receivers;
         if (receivers is []) return;
         var shared = frame.ToArray();
         if (header.Service == Service.Screen) track.Keep(shared, header.IsKey);
         var needsKey = false;
-        foreach (var receiver in receivers) needsKey |= !receiver.Take(track, shared, header.IsKey);
+        foreach (var receiver in receivers)
+        {
+            // The state is asked at each frame, too: nothing slips into a recording while routes change.
+            if (receiver == _tap && !_state.IsRecorded(track.Owner, header.Service)) continue;
+            needsKey |= !receiver.Take(track, shared, header.IsKey);
+        }
         MediaMeter.Forwarded.Add(receivers.Length);
         if (needsKey) track.AskForKey();
     }
@@ -348,17 +399,36 @@ internal sealed class Stage(TimeProvider time, Beats beats)
             _heard = [.. _voices.Forwarded(now, _state.Floor)];
             speaker = _voices.SpeaksAt(now);
         }
+        NoteSpeaker(speaker);
         if (speaker == _toldSpeaker) return;
         _toldSpeaker = speaker;
+        if (speaker is not null) _lastSpeaker = speaker;
+        if (_tap is { } tap && speaker is not null)
+            lock (_gate)
+            {
+                WishForTap();
+                Reroute([tap]);
+            }
         var text = new Speaker(speaker).ToUtf8();
         foreach (var listener in _listeners) listener.Say(text);
+    }
+
+    /// <summary>Who spoke when stands in a recording only of those who are in it.</summary>
+    private void NoteSpeaker(SeatId? speaker)
+    {
+        if (_tap is not { } tap) return;
+        var noted = speaker is { } seat && _state.IsVoiceRecorded(seat) ? speaker : null;
+        if (noted == _notedSpeaker) return;
+        _notedSpeaker = noted;
+        tap.Speaks(noted);
     }
 
     public StageReport Report()
     {
         IReadOnlyDictionary<SeatId, long> talked;
         lock (_voicesGate) talked = _voices.TakeTalk();
-        return new StageReport(talked, [.. _everyone.Where(receiver => receiver.IsSlow).Select(receiver => receiver.Seat).Order()]);
+        return new StageReport(talked, [.. _everyone.Where(receiver => receiver.IsSlow).Select(receiver => receiver.Seat).Order()],
+            _tap is { HasFailed: true });
     }
 
     public void Mark()

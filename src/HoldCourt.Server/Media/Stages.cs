@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using HoldCourt.Server.Recording;
 
 namespace HoldCourt.Server.Media;
 
@@ -20,14 +21,16 @@ internal sealed class Stages : IRelay, IHostedService, IDisposable
     private readonly ConcurrentDictionary<Guid, Stage> _stages = new();
     private long _chosen, _marked;
 
-    public Stages(TimeProvider time, Microsoft.Extensions.Options.IOptions<MediaOptions> options)
+    private readonly ITaps _taps;
+
+    public Stages(TimeProvider time, ITaps taps, Microsoft.Extensions.Options.IOptions<MediaOptions> options)
     {
-        _time = time;
+        (_time, _taps) = (time, taps);
         _beats = new Beats(time, options.Value.Count) { OnTurn = Turn };
         (_chosen, _marked) = (time.GetTimestamp(), time.GetTimestamp());
     }
 
-    public Stage Of(Guid sitting) => _stages.GetOrAdd(sitting, _ => new Stage(_time, _beats));
+    public Stage Of(Guid sitting) => _stages.GetOrAdd(sitting, id => new Stage(_time, _beats, number => _taps.Open(id, number)));
 
     public void Follow(Guid sitting, StageChange change) => Of(sitting).Follow(change);
 

@@ -84,6 +84,13 @@ public interface ISittingGrain : IGrainWithGuidKey
     /// <summary>All messages that a person may read, oldest first; null when the person has no seat here.</summary>
     Task<ChatExport?> ExportChat(PersonKey person);
 
+    /// <summary>How a person was here, for what is kept of the sitting; whoever was put out was not.</summary>
+    /// <param name="proof">In place of a person, the key of the line whose link they showed.</param>
+    Task<Presence> WasInside(PersonKey? person, string? proof);
+
+    /// <summary>People come for visits one at a time: what one says is not for the next.</summary>
+    Task<bool> HasVisits();
+
     /// <summary>Whether a person is on the bench, and so may read the ledger.</summary>
     Task<bool> ReadsLedger(PersonKey person);
 
@@ -201,7 +208,8 @@ public sealed record GonePage(ImmutableArray<SeatRow> Rows, bool More);
 public sealed record PersonRow(SeatId Seat, string? Device, Instant? Since, bool Slow, ImmutableArray<LedgerRow> History);
 
 /// <summary>Whose connections carry less than they might. Beside the views and not stored; for the bench alone.</summary>
-public sealed record TroubleRow(ImmutableArray<SeatId> Slow);
+/// <param name="RoomFor">Minutes of recording for which the disk has room, in quarters of an hour; null for more than a day.</param>
+public sealed record TroubleRow(ImmutableArray<SeatId> Slow, int? RoomFor = null);
 
 /// <summary>Reactions of the last moment.</summary>
 /// <param name="Names">Of the first few whose names the reader may know.</param>
@@ -219,7 +227,14 @@ public sealed record SeatStart(SeatId Seat, Instant From, Instant At, Instant To
 /// <param name="IsKnown">The person has been at this door before.</param>
 /// <param name="HoldsSeat">This browser holds a seat, whose person has not left or been turned away.</param>
 /// <param name="ComesBack">The person is here, or was let in and has not been put out since: no code is asked again.</param>
+/// <param name="OnRecord">Whether it is recorded.</param>
 /// <param name="EntersAs">The role in which the person would walk in now; null when they would wait or be turned away.</param>
 public sealed record DoorState(
     bool Over, string? HostName, DoorLock? Lock, bool IsKnown, bool HoldsSeat, bool ComesBack, bool IsSeated, bool Barred, bool Preparing,
-    Role? EntersAs);
+    Role? EntersAs, OnRecord OnRecord);
+
+/// <summary>Whether a session is being recorded, as it is said before anybody comes in.</summary>
+public enum OnRecord { No, Told, Asked }
+
+/// <summary>How somebody was in a sitting.</summary>
+public enum Presence { None, Inside, Bench }

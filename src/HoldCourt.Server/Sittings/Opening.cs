@@ -44,7 +44,8 @@ internal sealed class Opening(IDbContextFactory<CourtDb> databases, IGrainFactor
             JsonSerializer.Deserialize<StandingOrders>(session.Orders, CoreJson.Options)!,
             [.. (await ExpectedNow(db, session, record.OpenedAt)).Select(DocketTable.ForSitting)], prepare,
             PlanTimes.PlannedEnd(session, new Instant(record.OpenedAt)),
-            JsonSerializer.Deserialize<ImmutableArray<Item>>(session.RunSheet, CoreJson.Options)));
+            JsonSerializer.Deserialize<ImmutableArray<Item>>(session.RunSheet, CoreJson.Options),
+            RecordingRules.Usual with { ByPlan = session.RecordsItself }));
         bell.Know(record.Id, session.Id);
         bell.Ring(session.Id);
         if (session.Extras is { } script) troupe.Start(record.Id, script);

@@ -3,6 +3,7 @@ using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Handouts;
 using HoldCourt.Server.Lending;
 using HoldCourt.Server.Media;
+using HoldCourt.Server.Recording;
 using HoldCourt.Store.Files;
 using HoldCourt.Store.Ledger;
 using Orleans.Concurrency;
@@ -17,8 +18,8 @@ namespace HoldCourt.Server.Sittings;
 [Reentrant]
 internal sealed partial class SittingGrain(
     SittingLoader loader, EntryWriter writer, EntryReader reader, Snapshots snapshots, Broadcast broadcast, SittingRecords records,
-    IRelay relay, KeptFiles files, PageStore pageStore, Bringing bringing, PaperKeeping papers, Agents agents, MarkWriter marks,
-    RunningSittings running, TimeProvider time, ILogger<SittingGrain> log) : Grain, ISittingGrain, IDisposable
+    IRelay relay, RecordingRegister recordings, KeptFiles files, PageStore pageStore, Bringing bringing, PaperKeeping papers, Agents agents,
+    MarkWriter marks, RunningSittings running, TimeProvider time, ILogger<SittingGrain> log) : Grain, ISittingGrain, IDisposable
 {
     /// <summary>How long somebody whose connection dropped keeps the place before counting as having left.</summary>
     private static readonly TimeSpan _keptAfterDrop = TimeSpan.FromMinutes(10);
@@ -100,9 +101,12 @@ internal sealed partial class SittingGrain(
         foreach (var from in Viewpoint.All) _sent[from] = _sitting.Sequence;
         // The server may have stopped between the last entry and the table of sittings.
         if (_sitting.AdjournedAt is { } adjourned) await records.Close(Id, adjourned);
+        recordings.Follow(Id, _sitting);
         if (!_sitting.IsRunning) return;
         WatchClock();
         running.Follow(Id, _sitting);
+        // Before the relay writes anything: up to when there is something is known only until then.
+        await NoteRecordingGap();
         relay.Follow(Id, StageChange.Whole(_sitting));
         await broadcast.AskToRejoin(Id);
         // Whoever was connected to the server before it stopped has to come back.
@@ -116,6 +120,7 @@ internal sealed partial class SittingGrain(
     {
         var refusal = await Commit(Actor.House, open);
         if (refusal is null) KeepTime();
+        await RecordByPlan();
         return refusal;
     }
 
@@ -143,6 +148,7 @@ internal sealed partial class SittingGrain(
         {
             if (command is KeepHandout or KeepExhibit) return await KeepAmongPapers(by, command, wish);
             var refusal = await Commit(Actor.Of(by), command, wish);
+            if (refusal is null && command is Begin) await RecordByPlan();
             if (refusal is null && command is React react) Gather(by, react.Sign);
             if (refusal is null && command is NextItem or TurnToItem) _ = BringItems(by);
             return refusal;
@@ -247,7 +253,7 @@ internal sealed partial class SittingGrain(
             Lock: _shown.Door.Lock, IsKnown: seat is not null, HoldsSeat: held is { Place: not Place.Gone },
             ComesBack: seat is { Place: not Place.Gone } or { Admittance: Admittance.Granted }, IsSeated: held is { IsSeated: true },
             Barred: seat is { Exit: Exit.RemovedForGood }, Preparing: _shown.Phase == Phase.Prepare,
-            EntersAs: seat is { IsSeated: true } ? seat.Role : EntersAs(comer, proof, owns)));
+            EntersAs: seat is { IsSeated: true } ? seat.Role : EntersAs(comer, proof, owns), OnRecord: OnRecordNow()));
     }
 
     /// <summary>Asks the rules what would happen, and lets nothing happen.</summary>
@@ -340,6 +346,7 @@ internal sealed partial class SittingGrain(
         KeepSnapshot(after, digest);
         running.Follow(Id, after);
         if (StageChange.Of(before, after) is { } change) relay.Follow(Id, change);
+        FollowRecording(before, after, news);
         if (!ReferenceEquals(before.Shelf, after.Shelf)) LetGoOfMarks();
         TellAgents(before, after);
         await broadcast.Tell(Id, before, after, news, _connections, NewestEntries, _sent);
@@ -411,10 +418,12 @@ internal sealed partial class SittingGrain(
     private async Task LookAtMedia(CancellationToken cancel)
     {
         if (!_sitting.IsRunning) return;
-        var (talked, slow) = relay.Report(Id);
+        var (talked, slow, cannotRecord) = relay.Report(Id);
+        if (cannotRecord || recordings.HasNoRoom(_sitting)) await Commit(Actor.House, new BreakOffRecording());
         if (talked.Count > 0) await Commit(Actor.House, new CountTalk([.. talked.Keys], [.. talked.Values]));
-        if (slow.SequenceEqual(_trouble.Slow)) return;
-        _trouble = new TroubleRow(slow);
+        var roomFor = recordings.RoomFor();
+        if (slow.SequenceEqual(_trouble.Slow) && roomFor == _trouble.RoomFor) return;
+        _trouble = new TroubleRow(slow, roomFor);
         await broadcast.TellTrouble(Id, _trouble);
     }
 

@@ -1,5 +1,6 @@
 using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Hosting;
+using HoldCourt.Server.Recording;
 using HoldCourt.Store;
 using HoldCourt.Store.Ledger;
 using HoldCourt.Store.Planning;
@@ -40,7 +41,7 @@ public sealed class BackupOptions
 internal sealed partial class Rounds(
     IDbContextFactory<CourtDb> databases, Eraser eraser, IGrainFactory grains,
     IOptions<RetentionOptions> retention, IOptions<BackupOptions> backup, IConfiguration configuration, Preparation preparation,
-    TimeProvider time, KeptFiles files, PageStore pages,
+    TimeProvider time, KeptFiles files, PageStore pages, Library library,
     ILogger<Rounds> log) : BackgroundService
 {
     private const string Prefix = "hold-court-";
@@ -107,6 +108,7 @@ internal sealed partial class Rounds(
             await db.Sittings.Where(sitting => sitting.AdjournedAt < sittings).ExecuteDeleteAsync(cancel);
         await files.Tidy();
         pages.Forget();
+        await library.Tidy();
         if (Before(options.PapersDays) is { } papers) await db.Papers.Where(paper => paper.AddedAt < papers).ExecuteDeleteAsync(cancel);
         if (Before(options.MessagesDays) is { } messages)
             await db.Outbox.Where(message => message.At < messages && message.State != MailState.Waiting).ExecuteDeleteAsync(cancel);

@@ -650,6 +650,139 @@ namespace HoldCourt.Store.Migrations
                     b.ToTable("Sessions");
                 });
 
+            modelBuilder.Entity("HoldCourt.Store.Recording.FilmRecord", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("AskedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Cuts")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Flaw")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Framing")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Length")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("MadeAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Names")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Questions")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<Guid>("RecordingId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Size")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("RecordingId");
+
+                    b.ToTable("Films");
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Recording.RecordingLink", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("EndsAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("MadeAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("PasscodeHash")
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("RecordingId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<byte[]>("SecretHash")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("RecordingId");
+
+                    b.HasIndex("SecretHash")
+                        .IsUnique();
+
+                    b.ToTable("RecordingLinks");
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Recording.RecordingRecord", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("DeletedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("EndedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Erased")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Length")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(120)
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Shelf")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("SittingId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Size")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("StartedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Watchers")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("SittingId", "Number")
+                        .IsUnique();
+
+                    b.ToTable("Recordings");
+                });
+
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserClaim<string>", b =>
                 {
                     b.Property<int>("Id")
@@ -866,6 +999,35 @@ namespace HoldCourt.Store.Migrations
                     b.HasOne("HoldCourt.Store.Accounts.Account", null)
                         .WithMany()
                         .HasForeignKey("OwnerId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Recording.FilmRecord", b =>
+                {
+                    b.HasOne("HoldCourt.Store.Recording.RecordingRecord", "Recording")
+                        .WithMany()
+                        .HasForeignKey("RecordingId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.Navigation("Recording");
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Recording.RecordingLink", b =>
+                {
+                    b.HasOne("HoldCourt.Store.Recording.RecordingRecord", null)
+                        .WithMany()
+                        .HasForeignKey("RecordingId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Recording.RecordingRecord", b =>
+                {
+                    b.HasOne("HoldCourt.Store.Ledger.SittingRecord", null)
+                        .WithMany()
+                        .HasForeignKey("SittingId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

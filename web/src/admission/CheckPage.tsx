@@ -2,12 +2,13 @@ import { clsx } from 'clsx'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState, type FormEvent } from 'react'
 import { useTranslation } from 'react-i18next'
-import { door, Refused, sessions } from '../api/client'
+import { door, recordings, Refused, sessions } from '../api/client'
 import type { DoorPage } from '../contract.generated'
 import { dayAndTime } from '../i18n'
 import { media } from '../media/engine'
 import { chosen, listDevices, missingAbilities, speakersDiffer } from '../media/devices'
 import { OwnPicture } from '../picture/OwnPicture'
+import { HeldRecordings } from '../recording/HeldRecordings'
 import { LanguageChoice } from '../settings/LanguageChoice'
 import { Button } from '../ui/Button'
 import { Field, Select, Tick } from '../ui/Field'
@@ -68,6 +69,15 @@ export function CheckPage({ link, invitation, page, broken, onInside, onLocked }
           )}
           <VoiceCheck check={check} />
         </div>
+        {page.phase !== 'open' && (
+          <div className="md:order-last md:col-span-2">
+            <HeldRecordings
+              of={['link', link, invitation ?? '']}
+              read={() => recordings.ofLink(link, invitation ?? undefined)}
+              me={invitation ?? undefined}
+            />
+          </div>
+        )}
         {page.cancelled ? (
           <Notice title={t('check.cancelled')} hint={t('check.cancelledHint', { host })} />
         ) : page.phase === 'over' ? (
@@ -209,6 +219,11 @@ function EntryForm({ link, invitation, page, check, onInside, onLocked }: Props 
         )}
         <Tick label={t('check.listenOnly')} checked={check.listenOnly} onChange={(e) => check.setListenOnly(e.target.checked)} />
       </div>
+      {page.onRecord !== 'no' && (
+        <p className="border-l-4 border-plum bg-plum-soft px-3 py-1.5 text-[0.906rem]">
+          {t(page.onRecord === 'asked' ? 'recording.beforeAsks' : 'recording.before')}
+        </p>
+      )}
       {page.lock?.lateWait && <p className="border-l-4 border-brass pl-3 text-[0.906rem]">{t('check.lockedNotice')}</p>}
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <Button look="primary" type="submit" disabled={announce.isPending} className="min-h-11 px-7 text-[1rem]">

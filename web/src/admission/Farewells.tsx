@@ -1,6 +1,7 @@
 import { useTranslation } from 'react-i18next'
 import { Link } from 'react-router'
-import { readingAddress } from '../api/client'
+import { readingAddress, recordings } from '../api/client'
+import { HeldRecordings } from '../recording/HeldRecordings'
 import { clock } from '../i18n'
 import { Button } from '../ui/Button'
 import { Placard, Words } from '../ui/Placard'
@@ -109,6 +110,7 @@ export function AdjournedPage({ id, title, lasted, isHost }: { id: string; title
           {t('farewell.saveChat')}
         </a>
       </p>
+      <HeldRecordings of={['sitting', id]} read={() => recordings.ofSitting(id)} />
       {isHost ? (
         <p>
           <ToToday />

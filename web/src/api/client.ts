@@ -16,6 +16,17 @@ import type {
   ContactImport,
   ContactRow,
   DoorPage,
+  FilmCut,
+  FilmCutMade,
+  FilmWish,
+  HeldRecording,
+  LinkWish,
+  MadeLink,
+  OpenedLink,
+  OpenLink,
+  RecordingPage,
+  RecordingRow,
+  RecordingWish,
   EraseWish,
   HandoutWish,
   HostsPage,
@@ -225,6 +236,37 @@ export const handouts = {
 
 export const sittings = {
   checkLedger: (sitting: string) => call<LedgerCheckRow>('GET', `/sittings/${sitting}/ledger/check`),
+}
+
+export const recordings = {
+  list: () => call<RecordingRow[]>('GET', '/recordings'),
+  /** Those of a sitting that one may see. */
+  ofSitting: (sitting: string) => call<HeldRecording[]>('GET', `/sittings/${sitting}/recordings`),
+  ofLink: (link: string, me: string | undefined) =>
+    call<HeldRecording[]>('GET', `/door/${link}/recordings${me ? `?me=${encodeURIComponent(me)}` : ''}`),
+  page: (id: string, film: string | null, me: string | null) => {
+    const wanted = new URLSearchParams({ ...(film ? { film } : {}), ...(me ? { me } : {}) })
+    return call<RecordingPage>('GET', `/recordings/${id}?${wanted}`)
+  },
+  keep: (id: string, wish: RecordingWish) => call('PUT', `/recordings/${id}`, wish),
+  remove: (id: string) => call('DELETE', `/recordings/${id}`),
+  putBack: (id: string) => call('POST', `/recordings/${id}/back`),
+  removeForGood: (id: string) => call('DELETE', `/recordings/${id}/for-good`),
+  compose: (id: string, wish: FilmWish) => call('POST', `/recordings/${id}/films`, wish),
+  cut: (id: string, film: string, wish: FilmCut) => call<FilmCutMade>('POST', `/recordings/${id}/films/${film}/cut`, wish),
+  cancelFilm: (id: string, film: string) => call('POST', `/recordings/${id}/films/${film}/cancel`),
+  filmAgain: (id: string, film: string) => call('POST', `/recordings/${id}/films/${film}/again`),
+  dropFilm: (id: string, film: string) => call('DELETE', `/recordings/${id}/films/${film}`),
+  takeOut: (id: string, seat: number) => call('DELETE', `/recordings/${id}/people/${seat}`),
+  share: (id: string, wish: LinkWish) => call<MadeLink>('POST', `/recordings/${id}/links`, wish),
+  dropLink: (id: string, link: string) => call('DELETE', `/recordings/${id}/links/${link}`),
+  open: (wish: OpenLink) => call<OpenedLink>('POST', '/shared', wish),
+}
+
+/** Where a file of a film stands, for the browser itself to fetch. */
+export const filmAddress = (id: string, film: string, file: string, me: string | null, save = false) => {
+  const wanted = new URLSearchParams({ ...(me ? { me } : {}), ...(save ? { save: 'true' } : {}) }).toString()
+  return `/api/recordings/${id}/films/${film}/${file}${wanted ? `?${wanted}` : ''}`
 }
 
 export const guestLink = (link: string) => `${location.origin}/s/${link}`

@@ -15,6 +15,8 @@ const details: Record<string, string> = {
   groupExceptionEnded: 'capabilityOf',
   stateSet: 'signs.state',
   arrangementSet: 'picture',
+  recordingRulesSet: 'recording.framing',
+  recordingWatchersSet: 'recording.watchers',
 }
 
 function detailOf(t: TFunction, row: LedgerRow): string {

@@ -1,7 +1,8 @@
 import { useEffect, useRef } from 'react'
 import { useTranslation } from 'react-i18next'
-import type { MeRow } from '../contract.generated'
+import type { MeRow, RecordingFacet } from '../contract.generated'
 import type { Sitting } from './store'
+import { isOn } from '../recording/words'
 import { useMaySentence } from '../orders/useMaySentence'
 import { isOwnAct, type Own } from './ownActs'
 import { tell, useLive } from './store'
@@ -58,6 +59,20 @@ export function useTellChanges() {
       tell(text, 'news', may.length > 0 ? 'may' : text)
     }, 150)
 
+    function recordingNews(earlier: RecordingFacet, now: RecordingFacet): string[] {
+      if (now.number !== earlier.number || (earlier.phase === 'stopped' && now.phase === 'running'))
+        return [t('news.recordingStarted')]
+      if (earlier.phase !== now.phase)
+        return now.phase === 'paused'
+          ? [t('news.recordingPaused')]
+          : now.phase === 'running'
+            ? [t('news.recordingResumed')]
+            : [t('news.recordingStopped')]
+      return isOn(now) && earlier.rules.watchers !== now.rules.watchers
+        ? [t('news.recordingSeen', { who: t(`recording.seenBy.${now.rules.watchers}`) })]
+        : []
+    }
+
     function forAll(earlier: Sitting, now: Sitting, self: MeRow): string[] {
       return [
         ...(earlier.session.host !== null &&
@@ -68,6 +83,7 @@ export function useTellChanges() {
           : []),
         ...(earlier.session.phase !== 'recess' && now.session.phase === 'recess' ? [t('news.recess')] : []),
         ...(earlier.session.phase === 'recess' && now.session.phase === 'inSession' ? [t('news.resumed')] : []),
+        ...recordingNews(earlier.recording, now.recording),
         ...shownAnew(earlier, now, self).map((one) => t('news.shown', { name: one.byName, letter: one.letter })),
         ...(self.viewer !== 'bench' && earlier.door.locked !== now.door.locked
           ? [t(now.door.locked ? 'news.locked' : 'news.unlocked')]

@@ -35,6 +35,10 @@ test('every entry of the ledger has a sentence', () => {
     pictureSet: ['arrangementSet', 'arrangementFreed', 'frontSet', 'frontFreed'],
     endSet: ['endSet', 'endOpened'],
     successionSet: ['successionSet', 'successionOff'],
+    recordingStarted: ['recordingStarted', 'recordingByPlan'],
+    recordingStopped: ['recordingStopped', 'recordingBrokenOff'],
+    recordingRulesSet: ['recordingRulesSet', 'recordingWatchersSet', 'recordingAsks', 'recordingTells'],
+    recordingAnswered: ['recordingAgreed', 'recordingLeftOut', 'recordingErased'],
     itemTurned: ['itemTurned', 'itemEnded'],
     camerasTurned: ['camerasTurnedOn', 'camerasTurnedOff', 'cameraOn', 'cameraOff'],
   }

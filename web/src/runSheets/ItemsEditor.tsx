@@ -16,6 +16,7 @@ export const newItem = (items: readonly Item[]): Item => ({
   picture: null,
   note: null,
   shows: null,
+  records: null,
 })
 
 /** The order of business, to be changed; the same in the plan and live. */
@@ -107,6 +108,15 @@ export function ItemsEditor({ items, onChange }: { items: readonly Item[]; onCha
                       {t(`picture.${one}`)}
                     </option>
                   ))}
+                </Select>
+                <Select
+                  label={t('runSheet.records')}
+                  value={item.records === null ? '' : item.records ? 'yes' : 'no'}
+                  onChange={(e) => set(at, { records: e.target.value === '' ? null : e.target.value === 'yes' })}
+                >
+                  <option value="">{t('runSheet.leave')}</option>
+                  <option value="yes">{t('runSheet.recordsYes')}</option>
+                  <option value="no">{t('runSheet.recordsNo')}</option>
                 </Select>
                 <Select
                   label={t('runSheet.orders')}

@@ -22,6 +22,7 @@ import { switches } from '../media/useOwnDevices'
 import { Ribbon } from './Ribbon'
 import { Picture } from '../picture/Picture'
 import { toggleFullScreen } from '../picture/view'
+import { ConsentCard } from '../recording/ConsentCard'
 import { RunSheetSide } from '../runSheets/RunSheetSide'
 import { useKeys } from '../settings/useKeys'
 import { RecessBanner } from '../timing/Holding'
@@ -29,6 +30,7 @@ import { useEndWarnings } from '../timing/left'
 import { acts, waiting } from '../people/acts'
 import { Asked } from '../people/Asked'
 import { Board } from '../people/Board'
+import { NotesSide } from '../notes/NotesSide'
 import { OwnStrip } from '../people/OwnStrip'
 import { BoardRail } from '../people/BoardRail'
 import { clearSelection, goToBay, selectShown, useSelection } from '../people/selection'
@@ -38,6 +40,7 @@ import { closeBoard, openBoard, toggleWide, useWide } from './useWide'
 export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sitting: Sitting; id: string; link: string }) {
   const { t } = useTranslation()
   const [doorOpen, setDoorOpen] = useState(false)
+  const [recordingOpen, setRecordingOpen] = useState(false)
   const [settingsOpen, setSettingsOpen] = useState(false)
   const [side, setSide] = useSide('chat')
   const unread = useUnread()
@@ -55,6 +58,7 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
   useEndWarnings()
   useBenchKeys({
     door: () => setDoorOpen(true),
+    record: () => setRecordingOpen(true),
     help: () => setSettingsOpen(true),
     find: () => find.current?.focus(),
     line: () => line.current?.focus(),
@@ -69,6 +73,8 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
         link={link}
         doorOpen={doorOpen}
         onDoorOpen={setDoorOpen}
+        recordingOpen={recordingOpen}
+        onRecordingOpen={setRecordingOpen}
         settingsOpen={settingsOpen}
         onSettingsOpen={setSettingsOpen}
       />
@@ -96,6 +102,7 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
           )}
         >
           <Asked me={me} host={sitting.session.hostName} />
+          <ConsentCard me={me} recording={sitting.recording} />
           <LentBanner me={me} sitting={sitting} />
           <OfferedFiles me={me} />
           <PutUpBanner />
@@ -121,6 +128,7 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
           parts={[
             { key: 'chat', label: t('chat.title'), count: unread, content: <ChatSide me={me} sitting={id} /> },
             { key: 'sheet', label: t('runSheet.title'), content: <RunSheetSide sitting={sitting} /> },
+            { key: 'notes', label: t('notes.title'), content: <NotesSide sitting={id} title={sitting.session.title} /> },
             { key: 'ledger', label: t('ribbon.ledger'), content: <LedgerSide sitting={id} /> },
           ]}
         />
@@ -131,6 +139,7 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
 
 interface Places {
   door: () => void
+  record: () => void
   help: () => void
   find: () => void
   line: () => void
@@ -139,7 +148,7 @@ interface Places {
 }
 
 /** Single keys of the bench, acting on the selection, or on the strip where one stands. */
-function useBenchKeys({ door, help, find, line, write, side }: Places) {
+function useBenchKeys({ door, record, help, find, line, write, side }: Places) {
   const panel = (name: 'role' | 'remove' | 'decline') => () => {
     if (target().length > 0) useSelection.setState({ panel: name })
   }
@@ -170,6 +179,7 @@ function useBenchKeys({ door, help, find, line, write, side }: Places) {
       front: () => void acts.putInFront(target()),
       nextItem: () => void wish({ do: 'nextItem' }),
       door,
+      record,
       find: () => {
         openBoard()
         requestAnimationFrame(find)
@@ -189,6 +199,7 @@ function useBenchKeys({ door, help, find, line, write, side }: Places) {
       c: () => side('chat'),
       r: () => side('sheet'),
       e: () => side('ledger'),
+      n: () => side('notes'),
       x: () => side(null),
     },
   )

@@ -11,6 +11,7 @@ import { FloorItem } from '../floor/FloorItem'
 import { wish } from '../live/connection'
 import { FactsItem } from '../planning/FactsItem'
 import { PictureItem } from '../picture/PictureItem'
+import { RecordingItem } from '../recording/RecordingItem'
 import { ScreenTitle, SkipLink } from '../ui/ScreenTitle'
 import { SettingsItem } from '../settings/SettingsItem'
 import { OrdersItem } from '../orders/OrderItems'
@@ -22,12 +23,24 @@ interface Props {
   link: string
   doorOpen: boolean
   onDoorOpen: (open: boolean) => void
+  recordingOpen: boolean
+  onRecordingOpen: (open: boolean) => void
   settingsOpen: boolean
   onSettingsOpen: (open: boolean) => void
 }
 
 /** The state of the session as sentences; each is its own control, and nothing of it stands anywhere else. */
-export function Ribbon({ me, sitting, link, doorOpen, onDoorOpen, settingsOpen, onSettingsOpen }: Props) {
+export function Ribbon({
+  me,
+  sitting,
+  link,
+  doorOpen,
+  onDoorOpen,
+  recordingOpen,
+  onRecordingOpen,
+  settingsOpen,
+  onSettingsOpen,
+}: Props) {
   const { t } = useTranslation()
   const url = guestLink(link)
   return (
@@ -52,6 +65,7 @@ export function Ribbon({ me, sitting, link, doorOpen, onDoorOpen, settingsOpen, 
       <OrdersItem sitting={sitting} />
       {sitting.floor.rule && <FloorItem floor={sitting.floor.rule} />}
       <ShownItem me={me} sitting={sitting} link={link} />
+      <RecordingItem sitting={sitting} open={recordingOpen} onOpenChange={onRecordingOpen} />
       <PictureItem me={me} />
       <span className="flex-1 max-md:hidden" />
       <FilesWord me={me} sitting={sitting} link={link} />

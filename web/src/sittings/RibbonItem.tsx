@@ -58,8 +58,9 @@ interface ItemProps {
   label: string
   value: string
   title: string
-  /** What is unusual is filled. */
+  /** What is unusual is filled; what is on record in its own colour. */
   unusual?: boolean
+  onRecord?: boolean
   wide?: boolean
   medium?: boolean
   children: ReactNode | ((close: () => void) => ReactNode)
@@ -73,6 +74,7 @@ export function RibbonItem({
   value,
   title,
   unusual = false,
+  onRecord = false,
   wide = false,
   medium = false,
   children,
@@ -94,15 +96,21 @@ export function RibbonItem({
           className={clsx(
             'group flex max-w-72 min-w-16 shrink flex-col justify-center overflow-hidden border-l px-3',
             'text-left max-md:min-h-11 max-md:max-w-none max-md:grow max-md:px-2.5 whitespace-nowrap',
-            unusual
-              ? 'border-brass bg-brass-soft text-ink'
-              : 'border-felt-line hover:bg-felt-line data-[state=open]:bg-felt-line',
+            onRecord
+              ? 'border-plum bg-plum-soft text-ink'
+              : unusual
+                ? 'border-brass bg-brass-soft text-ink'
+                : 'border-felt-line hover:bg-felt-line data-[state=open]:bg-felt-line',
           )}
         >
           <span
             className={clsx(
               'text-[0.719rem]',
-              unusual ? 'text-brass-ink' : 'text-on-felt2 group-hover:text-on-felt group-data-[state=open]:text-on-felt',
+              onRecord
+                ? 'text-plum'
+                : unusual
+                  ? 'text-brass-ink'
+                  : 'text-on-felt2 group-hover:text-on-felt group-data-[state=open]:text-on-felt',
             )}
           >
             {label}

@@ -20,10 +20,13 @@ import { useMaySentence } from '../orders/useMaySentence'
 import { Picture } from '../picture/Picture'
 import { PictureItem } from '../picture/PictureItem'
 import { toggleFullScreen } from '../picture/view'
+import { ConsentCard } from '../recording/ConsentCard'
+import { RecordedMark } from '../recording/RecordedMark'
 import { SettingsItem } from '../settings/SettingsItem'
 import { useKeys } from '../settings/useKeys'
 import { Holding } from '../timing/Holding'
 import { Asked } from '../people/Asked'
+import { NotesSide } from '../notes/NotesSide'
 import { OwnStrip } from '../people/OwnStrip'
 import { ScreenTitle, SkipLink } from '../ui/ScreenTitle'
 
@@ -52,6 +55,7 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
         <ScreenTitle title={sitting.session.title} className="sr-only" />
         <SkipLink to="picture" label={t('common.skipToPicture')} />
         <RibbonTitle sitting={sitting} />
+        <RecordedMark me={me} recording={sitting.recording} />
         <ShownItem me={me} sitting={sitting} link={link} />
         <PictureItem me={me} />
         <FilesItem me={me} sitting={sitting} link={link} />
@@ -72,6 +76,7 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
           <LentBanner me={me} sitting={sitting} />
           <OfferedFiles me={me} />
           <Asked me={me} host={sitting.session.hostName} />
+          <ConsentCard me={me} recording={sitting.recording} />
           <div className="flex items-stretch gap-4 max-xl:flex-col max-xl:gap-2">
             <div className="max-w-152 min-w-96 border border-l-[5px] border-line border-l-seat max-md:min-w-0">
               <OwnStrip me={me} />
@@ -85,7 +90,10 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
           label={t('side.label')}
           shown={side}
           onShow={setSide}
-          parts={[{ key: 'chat', label: t('chat.title'), count: unread, content: <ChatSide me={me} sitting={id} /> }]}
+          parts={[
+            { key: 'chat', label: t('chat.title'), count: unread, content: <ChatSide me={me} sitting={id} /> },
+            { key: 'notes', label: t('notes.title'), content: <NotesSide sitting={id} title={sitting.session.title} /> },
+          ]}
         />
       </div>
     </div>

@@ -29,6 +29,7 @@ export function DeskPage({ title, children }: { title: string; children: ReactNo
   if (me.data.email === null) return <ToSignIn />
   const places: [string, string][] = [
     ['/', t('today.title')],
+    ['/recordings', t('library.title')],
     ['/contacts', t('contacts.title')],
     ['/outbox', t('outbox.title')],
     ...(me.data.keeper

@@ -1,0 +1,18 @@
+namespace HoldCourt.Core.Orders
+{
+    public sealed partial class Capability
+    {
+        public static Capability Record { get; } = OfTheBench();
+    }
+}
+
+namespace HoldCourt.Core.Sittings
+{
+    public readonly partial record struct Reason
+    {
+        public static Reason NothingRecorded { get; } = New();
+        public static Reason RecordingOver { get; } = New();
+        public static Reason VisitsStayApart { get; } = New();
+        public static Reason TooManyRecordings { get; } = New();
+    }
+}

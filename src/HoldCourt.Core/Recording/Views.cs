@@ -1,0 +1,23 @@
+namespace HoldCourt.Core.Recording;
+
+/// <summary>Whether this is recorded, and for whom: everybody is told, those too who wait.</summary>
+/// <param name="Phase">Null before there was a recording.</param>
+/// <param name="Recorded">Milliseconds that are in it, the stretch that is being recorded left out.</param>
+/// <param name="RunsSince">Since when is recorded what goes on; null while nothing is.</param>
+/// <param name="Missing">The plan wants a recording, and nothing is recorded; for the bench alone.</param>
+public sealed record RecordingFacet(
+    int Number, RecordingPhase? Phase, long Recorded, Instant? RunsSince, RecordingRules Rules, bool Missing)
+{
+    internal static RecordingFacet Of(Sitting sitting, Viewpoint from)
+    {
+        var recorder = sitting.Recorder;
+        var rules = sitting.RecordingRules;
+        return new RecordingFacet(
+            recorder?.Number ?? 0, recorder?.Phase, (long)(recorder?.Recorded.TotalMilliseconds ?? 0), recorder?.RunsSince,
+            sitting.MayKnow(from, Matter.Inside)
+                ? rules
+                : RecordingRules.Usual with { AsksConsent = rules.AsksConsent, Watchers = rules.Watchers },
+            sitting.MayKnow(from, Matter.Books) && sitting.Phase == Sittings.Phase.InSession && sitting.WantsRecording()
+                && !sitting.IsRecorded());
+    }
+}

@@ -1,0 +1,19 @@
+using HoldCourt.Server.Media;
+
+namespace HoldCourt.Server.Recording;
+
+/// <summary>What a recording gets of a sitting's stage.</summary>
+internal interface ITap : IReceiver
+{
+    /// <summary>Somebody speaks from now on; null when nobody does who is recorded.</summary>
+    void Speaks(SeatId? seat);
+
+    /// <summary>It can write no more.</summary>
+    bool HasFailed { get; }
+}
+
+/// <summary>Opens taps; one for each recording.</summary>
+internal interface ITaps
+{
+    ITap Open(Guid sitting, int recording);
+}

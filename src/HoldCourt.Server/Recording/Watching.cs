@@ -1,0 +1,100 @@
+using System.Globalization;
+using System.Security.Claims;
+using System.Security.Cryptography;
+using HoldCourt.Server.Planning;
+using HoldCourt.Server.Security;
+using HoldCourt.Server.Sittings;
+using HoldCourt.Store;
+using HoldCourt.Store.Planning;
+using HoldCourt.Store.Recording;
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.EntityFrameworkCore;
+
+namespace HoldCourt.Server.Recording;
+
+/// <summary>What somebody may do with a recording.</summary>
+public enum RecordingRight { None, Watch, Keep }
+
+/// <summary>
+/// <em>May this visitor see this recording?</em> Asked at each request, of the table as it stands then: whose session it is keeps it; the
+/// bench sees it; whoever was inside or was invited does where it says so; whoever has opened a link does as long as the link is there.
+/// </summary>
+internal sealed class Watching(
+    IDbContextFactory<CourtDb> databases, SeatCookies cookies, IGrainFactory grains, IDataProtectionProvider protection, TimeProvider time)
+{
+    private static readonly TimeSpan _opened = TimeSpan.FromHours(12);
+    private readonly IDataProtector _protector = protection.CreateProtector("a recording that a link has opened");
+
+    /// <param name="invitation">The token of a personal link.</param>
+    public async Task<(RecordingRight Right, RecordingRecord? Recording)> Find(HttpContext http, Guid id, string? invitation)
+    {
+        await using var db = await databases.CreateDbContextAsync();
+        if (await db.Recordings.AsNoTracking().FirstOrDefaultAsync(one => one.Id == id) is not { } recording)
+            return (RecordingRight.None, null);
+        var session = await db.Sittings.Where(sitting => sitting.Id == recording.SittingId).Select(sitting => sitting.SessionId)
+            .SingleAsync();
+        var account = http.User.FindFirstValue(ClaimTypes.NameIdentifier);
+        if (account is not null && await db.Sessions.Where(Session.IsOf(account)).AnyAsync(one => one.Id == session))
+            return (RecordingRight.Keep, recording);
+        // What lies in the wastebasket is seen by those alone who can take it out.
+        if (recording.DeletedAt is not null) return (RecordingRight.None, null);
+        // Where people came for visits the table may say what it likes.
+        if (recording.Watchers != Watchers.Bench && await grains.GetGrain<ISittingGrain>(recording.SittingId).HasVisits())
+            recording.Watchers = Watchers.Bench;
+        return await WasOpened(db, http, recording) || await WasThere(http, recording, account)
+            || await IsInvited(db, recording, session, invitation)
+                ? (RecordingRight.Watch, recording)
+                : (RecordingRight.None, null);
+    }
+
+    private async Task<bool> WasThere(HttpContext http, RecordingRecord recording, string? account)
+    {
+        var grain = grains.GetGrain<ISittingGrain>(recording.SittingId);
+        foreach (var person in new[] { cookies.Read(http, recording.SittingId), account is null ? null : SeatCookies.KeyOf(account) })
+            if (person is { } key && await grain.WasInside(key, null) is var was
+                && (was == Presence.Bench || (was == Presence.Inside && recording.Watchers != Watchers.Bench)))
+                return true;
+        return false;
+    }
+
+    private async Task<bool> IsInvited(CourtDb db, RecordingRecord recording, Guid session, string? invitation)
+    {
+        if (recording.Watchers == Watchers.Bench || invitation is not { Length: > 0 and < 100 }) return false;
+        if (await db.Docket.AsNoTracking().FirstOrDefaultAsync(one => one.SessionId == session && one.Token == invitation)
+            is not { } line) return false;
+        return recording.Watchers == Watchers.Invited
+            ? line.InvitedAt is not null
+            : await grains.GetGrain<ISittingGrain>(recording.SittingId).WasInside(null, DocketTable.KeyOf(line)) != Presence.None;
+    }
+
+    public static byte[] HashOf(string secret) => SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(secret));
+
+    /// <summary>A browser has opened a recording by its link.</summary>
+    public void Remember(HttpContext http, RecordingLink link) => http.Response.Cookies.Append(NameOf(link.RecordingId),
+        _protector.Protect($"{link.Id:N}|{(time.GetUtcNow() + _opened).ToUnixTimeMilliseconds().ToString(CultureInfo.InvariantCulture)}"),
+        new CookieOptions
+        {
+            HttpOnly = true,
+            IsEssential = true,
+            SameSite = SameSiteMode.Lax,
+            Secure = http.Request.IsHttps,
+            MaxAge = _opened
+        });
+
+    /// <summary>The link must still be there, and not have ended.</summary>
+    private async Task<bool> WasOpened(CourtDb db, HttpContext http, RecordingRecord recording)
+    {
+        if (http.Request.Cookies[NameOf(recording.Id)] is not { Length: < 2_000 } value) return false;
+        try
+        {
+            var now = time.GetUtcNow().ToUnixTimeMilliseconds();
+            return _protector.Unprotect(value).Split('|') is [var id, var end] && Guid.TryParse(id, out var link)
+                && long.Parse(end, CultureInfo.InvariantCulture) > now
+                && await db.RecordingLinks.AnyAsync(one =>
+                    one.Id == link && one.RecordingId == recording.Id && (one.EndsAt == null || one.EndsAt > now));
+        }
+        catch (CryptographicException) { return false; }
+    }
+
+    private static string NameOf(Guid recording) => $"hold-court-recording-{recording:N}";
+}
