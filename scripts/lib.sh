@@ -53,6 +53,15 @@ need_films() {
     "$(apt-cache search --names-only '^libvpx[0-9]+$' | cut -d' ' -f1 | sort -V | tail -n 1)" >/dev/null
 }
 
+# What writes captions by itself: without it people write them, and all else works.
+words_are_there() { ldconfig -p | grep -q 'libpocketsphinx\.so' && [ -d /usr/share/pocketsphinx/model/en-us ]; }
+need_words() {
+  words_are_there && are_there flite && return
+  say "Installing pocketsphinx for captions by machine, and flite for its tests"
+  local sudo=; [ "$(id -u)" = 0 ] || sudo=sudo
+  $sudo apt-get update -qq && $sudo apt-get install -y -qq --no-install-recommends pocketsphinx pocketsphinx-en-us flite >/dev/null
+}
+
 # An X server without a screen, and what takes its picture, for the made-up desk whose controls are lent.
 desk_is_there() { are_there Xvfb ffmpeg && ldconfig -p | grep -q libXtst.so.6; }
 need_desk() {

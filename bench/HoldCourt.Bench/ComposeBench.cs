@@ -87,7 +87,7 @@ internal static class ComposeBench
             shows ? [new SceneExhibit(1, ExhibitKind.Screen, "Gauge", new SeatId(1), null)] : [], null);
         var output = Path.Combine(folder.Path, "film");
         Directory.CreateDirectory(output);
-        var score = new Score("Bench", [new Stretch(_start, _start + TimeSpan.FromSeconds(seconds))], [scene], [], []);
+        var score = new Score("Bench", [new Stretch(_start, _start + TimeSpan.FromSeconds(seconds))], [scene], [], [], []);
         var job = new FilmJob(
             folder.Path, output, score, shows ? Framing.Lead : Framing.Even, Names: true, Questions: true, [], [], [], "Beginning",
             "After");

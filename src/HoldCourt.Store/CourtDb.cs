@@ -25,6 +25,7 @@ public sealed class CourtDb(DbContextOptions<CourtDb> options) : IdentityUserCon
     public DbSet<MarkRecord> Marks => Set<MarkRecord>();
     public DbSet<RecordingRecord> Recordings => Set<RecordingRecord>();
     public DbSet<FilmRecord> Films => Set<FilmRecord>();
+    public DbSet<CorrectedLine> CorrectedLines => Set<CorrectedLine>();
     public DbSet<RecordingLink> RecordingLinks => Set<RecordingLink>();
     public DbSet<SignInRecord> SignIns => Set<SignInRecord>();
     public DbSet<HostInvitation> Invitations => Set<HostInvitation>();
@@ -119,6 +120,12 @@ public sealed class CourtDb(DbContextOptions<CourtDb> options) : IdentityUserCon
             film.HasOne(f => f.Recording).WithMany().HasForeignKey(f => f.RecordingId).OnDelete(DeleteBehavior.Cascade);
             film.Property(f => f.Framing).HasConversion<string>();
             film.Property(f => f.State).HasConversion<string>();
+        });
+        builder.Entity<CorrectedLine>(line =>
+        {
+            line.HasKey(l => new { l.RecordingId, l.Line });
+            line.Property(l => l.Text).HasMaxLength(CaptionLine.LongestText);
+            line.HasOne<RecordingRecord>().WithMany().HasForeignKey(l => l.RecordingId).OnDelete(DeleteBehavior.Cascade);
         });
         builder.Entity<RecordingLink>(link =>
         {

@@ -22,7 +22,17 @@ public sealed class Live : IAsyncDisposable
     {
         (_hub, _address) = (hub, address);
         hub.On<Joined>("Joined", joined =>
-            { Whole(joined.View); Me = joined.Me; Messages.AddRange(joined.Chat.Rows); _answered.TrySetResult(); });
+        {
+            Whole(joined.View);
+            Me = joined.Me;
+            lock (this)
+            {
+                Messages.AddRange(joined.Chat.Rows);
+                Captions.AddRange(joined.Captions);
+            }
+            _answered.TrySetResult();
+        });
+        hub.On<IReadOnlyList<CaptionRow>>("Captions", rows => { lock (this) Captions.AddRange(rows); });
         hub.On<IReadOnlyList<MessageRow>>("Messages", rows => { lock (this) Messages.AddRange(rows); });
         hub.On<IReadOnlyList<SignRow>>("Signs", rows => { lock (this) Signs.AddRange(rows); });
         hub.On<WholeView>("Whole", Whole);
@@ -44,6 +54,8 @@ public sealed class Live : IAsyncDisposable
     /// <summary>All that came, changed messages again.</summary>
     public List<MessageRow> Messages { get; } = [];
     public List<SignRow> Signs { get; } = [];
+    /// <summary>All lines that came, corrected ones again.</summary>
+    public List<CaptionRow> Captions { get; } = [];
     /// <summary>What was done to marks, as it came.</summary>
     public List<MarkActRow> Acts { get; } = [];
     public List<StrokeRow> Strokes { get; } = [];

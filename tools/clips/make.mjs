@@ -1,5 +1,5 @@
 // Makes the clips of the simulated people: drawn figures as VP8 in IVF, two layers and two moods each, and spoken
-// sentences as Opus in Ogg with the level of every 20 ms beside it. Nothing here shows or sounds like a real person.
+// sentences as Opus in Ogg with their words and the level of every 20 ms beside it. Nothing here shows or sounds like a real person.
 // Needs Debian's chromium, ffmpeg and espeak-ng; run it from the repository's root: node tools/clips/make.mjs
 // With the word `pictures` it makes the pictures alone, with `gauge` the shared screen alone; both need chromium only.
 import { execFileSync } from 'node:child_process'
@@ -57,6 +57,7 @@ await draw()
 
 function speak(name, { voice, pitch, speed }, sentence) {
   const wav = path.join(tmpdir(), `${name}.wav`)
+  writeFileSync(path.join(out, `${name}.txt`), `${sentence}\n`)
   execFileSync('espeak-ng', ['-v', voice, '-p', String(pitch), '-s', String(speed), '-w', wav, sentence])
   const shaped = ['-af', 'loudnorm=I=-20:TP=-3,aresample=48000', '-ac', '1']
   execFileSync('ffmpeg', [

@@ -35,7 +35,13 @@ export type CallIn = { name: string; email: string | null; role: Role; }
 
 export type CalledIn = { link: string; sent: boolean; }
 
-export type Capability = 'adjourn' | 'exhibit' | 'giveRoles' | 'handOut' | 'handOver' | 'keepChat' | 'keepDoor' | 'keepExhibits' | 'keepFloor' | 'keepPapers' | 'keepRunSheet' | 'keepTime' | 'mark' | 'muteOthers' | 'raiseHand' | 'react' | 'record' | 'remove' | 'renameOthers' | 'renameSelf' | 'seeChat' | 'seePeople' | 'setOrders' | 'setPicture' | 'showCamera' | 'speak' | 'takeBack' | 'turnCamerasOff' | 'writeToAll' | 'writeToBench' | 'writeToOne'
+export type Capability = 'adjourn' | 'exhibit' | 'giveRoles' | 'handOut' | 'handOver' | 'keepChat' | 'keepDoor' | 'keepExhibits' | 'keepFloor' | 'keepPapers' | 'keepRunSheet' | 'keepTime' | 'mark' | 'muteOthers' | 'raiseHand' | 'react' | 'record' | 'remove' | 'renameOthers' | 'renameSelf' | 'runCaptions' | 'seeChat' | 'seePeople' | 'setOrders' | 'setPicture' | 'showCamera' | 'speak' | 'takeBack' | 'turnCamerasOff' | 'writeToAll' | 'writeToBench' | 'writeToOne'
+
+export type CaptionRow = { number: number; heard: number; speaker: number | null; name: string | null; text: string; draft: boolean; }
+
+export type CaptionerRow = { turn: boolean; writer: string | null; others: number; }
+
+export type CaptionsFacet = { on: boolean; byMachine: boolean; captioners: readonly number[]; turn: number | null; }
 
 export type ChapterRow = { at: number; title: string; }
 
@@ -58,6 +64,8 @@ export type ContactImport = { rows: readonly ImportRow[]; added: number; changed
 export type ContactRow = { id: number; name: string; email: string | null; phone: string | null; groups: readonly string[]; }
 
 export type CountsFacet = { inside: number; waiting: number; gone: number; }
+
+export type CueRow = { line: number; from: number; to: number; name: string; text: string; draft: boolean; corrected: boolean; }
 
 export type CutRow = { from: number; to: number; }
 
@@ -169,7 +177,7 @@ export type ItemsFacet = { items: readonly Item[] | null; }
 
 export type JoinWish = { token: string | null; name: string | null; password: string | null; language: string | null; }
 
-export type Joined = { me: MeRow; view: WholeView; chat: ChatPage; trouble: TroubleRow; now: number; }
+export type Joined = { me: MeRow; view: WholeView; chat: ChatPage; captions: readonly CaptionRow[]; trouble: TroubleRow; now: number; }
 
 export type KeptPlan = { id: string; link: string; plan: Plan; hasPasscode: boolean; hasHostKey: boolean; cancelled: boolean; invited: number; next: readonly number[]; timeTwice: boolean; }
 
@@ -182,6 +190,8 @@ export type LedgerPage = { rows: readonly LedgerRow[]; more: boolean; }
 export type LedgerRow = { sequence: number; at: number; what: string; count: number; names: readonly string[]; topic: Topic; by?: string; detail?: string; undone?: LedgerRow; }
 
 export type LedgerWish = { before: number | null; topics: readonly Topic[]; person: number | null; byBench: boolean; from: number | null; to: number | null; }
+
+export type LineWish = { text: string | null; }
 
 export type LinkRow = { id: string; madeAt: number; endsAt: number | null; hasPasscode: boolean; }
 
@@ -220,7 +230,7 @@ export type MatchReason = 'personalLink' | 'sameName' | 'wordsInOtherOrder' | 'j
 
 export type Me = { id: string | null; name: string | null; email: string | null; token: string; keeper: boolean; setUp: boolean; openDemo: boolean; settings: string | null; }
 
-export type MeRow = { v: number; seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; hand: number | null; state: State | null; wantsToShow: number | null; recordingAnswer: RecordingAnswer | null; may: readonly Capability[]; exhibits: readonly ExhibitRow[]; handouts: readonly HandoutRow[]; }
+export type MeRow = { v: number; seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; hand: number | null; state: State | null; wantsToShow: number | null; recordingAnswer: RecordingAnswer | null; captioner: CaptionerRow | null; may: readonly Capability[]; exhibits: readonly ExhibitRow[]; handouts: readonly HandoutRow[]; }
 
 export type MessageRow = { number: number; at: number; from: number; name: string | null; role: Role; to: Recipient; toName: string | null; text: string; question: Question; edited: boolean; deleted: Deletion; }
 
@@ -294,7 +304,7 @@ export type ReadLine = { number: number; text: string; line: DocketRow; flaw: st
 
 export type ReadingRow = { command: SeatCommand | null; misreading: Misreading | null; about: string | null; completions: readonly string[]; foresight: ForesightRow | null; }
 
-export type Reason = 'alreadyOpen' | 'barred' | 'benchNotExcepted' | 'cameraNotAllowed' | 'changedSince' | 'chatHidden' | 'doorLocked' | 'endOutOfRange' | 'exhibitsNotAllowed' | 'fileGone' | 'handingOutNotAllowed' | 'handoutKindNotAllowed' | 'handoutTooLarge' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'lendingUnseen' | 'markTooLong' | 'marksNotAllowed' | 'mayShowAlready' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noAgent' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noPages' | 'noRunSheet' | 'noScreenOpen' | 'noSheet' | 'noStates' | 'noSuchExhibit' | 'noSuchGroup' | 'noSuchHandout' | 'noSuchItem' | 'noSuchMark' | 'noSuchMessage' | 'noSuchPage' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notForPapers' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notYourExhibit' | 'notYourMark' | 'notYourMessage' | 'nothingLent' | 'nothingRecorded' | 'nothingShown' | 'nothingToRedo' | 'nothingToTakeBack' | 'nothingToUndo' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'outOfReach' | 'pagesNotThere' | 'pagingUnseen' | 'pagingWithAnother' | 'papersFull' | 'reactionsOff' | 'recordingOver' | 'renameNotAllowed' | 'roleNotGiven' | 'screenIsOpen' | 'sheetFull' | 'shelfFull' | 'sittingFull' | 'sittingOver' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooLargeForPapers' | 'tooLong' | 'tooMany' | 'tooManyEdits' | 'tooManyHandouts' | 'tooManyInFront' | 'tooManyMarks' | 'tooManyRecordings' | 'tooManyScreens' | 'visitsStayApart' | 'wordsTooLong' | 'writingNotAllowed'
+export type Reason = 'alreadyOpen' | 'barred' | 'benchNotExcepted' | 'cameraNotAllowed' | 'captionEmpty' | 'captionTooLong' | 'changedSince' | 'chatHidden' | 'doorLocked' | 'endOutOfRange' | 'exhibitsNotAllowed' | 'fileGone' | 'handingOutNotAllowed' | 'handoutKindNotAllowed' | 'handoutTooLarge' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'lendingUnseen' | 'markTooLong' | 'marksNotAllowed' | 'mayShowAlready' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noAgent' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noPages' | 'noRecogniser' | 'noRunSheet' | 'noScreenOpen' | 'noSheet' | 'noStates' | 'noSuchCaption' | 'noSuchExhibit' | 'noSuchGroup' | 'noSuchHandout' | 'noSuchItem' | 'noSuchMark' | 'noSuchMessage' | 'noSuchPage' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notCaptioner' | 'notForPapers' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notYourCaptions' | 'notYourExhibit' | 'notYourMark' | 'notYourMessage' | 'nothingLent' | 'nothingRecorded' | 'nothingShown' | 'nothingToRedo' | 'nothingToTakeBack' | 'nothingToUndo' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'outOfReach' | 'pagesNotThere' | 'pagingUnseen' | 'pagingWithAnother' | 'papersFull' | 'reactionsOff' | 'recordingOver' | 'renameNotAllowed' | 'roleNotGiven' | 'screenIsOpen' | 'sheetFull' | 'shelfFull' | 'sittingFull' | 'sittingOver' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooLargeForPapers' | 'tooLong' | 'tooMany' | 'tooManyCaptioners' | 'tooManyEdits' | 'tooManyHandouts' | 'tooManyInFront' | 'tooManyMarks' | 'tooManyRecordings' | 'tooManyScreens' | 'visitsStayApart' | 'wordsTooLong' | 'writingNotAllowed'
 
 export type Recess = { words: string; since: number; until: number | null; endsItself: boolean; }
 
@@ -340,9 +350,11 @@ export type SeatCommand =
   | { do: 'begin'; }
   | { do: 'callRecess'; words: string; minutes?: number | null; endsItself?: boolean; }
   | { do: 'camerasOff'; seats: readonly number[]; }
+  | { do: 'captionByMachine'; on: boolean; }
   | { do: 'clearStates'; }
   | { do: 'closeExhibit'; exhibit: number; }
   | { do: 'closeMicrophone'; }
+  | { do: 'correctCaption'; line: number; text: string; }
   | { do: 'decline'; seats: readonly number[]; words?: string | null; }
   | { do: 'deleteMessage'; message: number; }
   | { do: 'editMessage'; message: number; text: string; }
@@ -370,6 +382,7 @@ export type SeatCommand =
   | { do: 'markQuestion'; message: number; to: Question; }
   | { do: 'mute'; seats: readonly number[]; }
   | { do: 'muteAll'; presenters?: boolean; }
+  | { do: 'nameCaptioner'; person: number; captions?: boolean; }
   | { do: 'next'; }
   | { do: 'nextItem'; }
   | { do: 'openMicrophone'; }
@@ -402,6 +415,7 @@ export type SeatCommand =
   | { do: 'startRecording'; }
   | { do: 'stopRecording'; }
   | { do: 'takeBack'; of?: number | null; }
+  | { do: 'takeCaptionTurn'; }
   | { do: 'takeControls'; }
   | { do: 'takeDown'; exhibit?: number | null; }
   | { do: 'takeFile'; handout: number; }
@@ -413,6 +427,7 @@ export type SeatCommand =
   | { do: 'unlockDoor'; }
   | { do: 'unmute'; seats: readonly number[]; }
   | { do: 'write'; to: Recipient; text: string; question?: boolean; }
+  | { do: 'writeCaption'; text: string; speaker?: number | null; ago?: number; }
   | { do: 'yieldFloor'; }
 
 export type SeatRow = { id: number; name: string; role: Role; place: Place; since: number; microphone: MicrophoneState; cameraOn: boolean; connected: boolean; hand: number | null; state: State | null; byPhone: boolean; recordable: boolean; note: BenchNote | null; }
@@ -447,7 +462,7 @@ export type SignRow = { sign: Sign; count: number; names: readonly string[]; }
 
 export type SignedIn = { codeNeeded: boolean; }
 
-export type SittingRow = { session?: SessionFacet; door?: DoorFacet; counts?: CountsFacet; visits?: VisitsFacet; orders?: StandingOrders; groups?: GroupsFacet; floor?: FloorFacet; hands?: HandsFacet; chat?: ChatFacet; picture?: PictureFacet; time?: TimeFacet; shelf?: ShelfFacet; files?: HandoutRules; recording?: RecordingFacet; business?: BusinessFacet; items?: ItemsFacet; takeBack?: TakeBackFacet; takeable?: TakeableFacet; }
+export type SittingRow = { session?: SessionFacet; door?: DoorFacet; counts?: CountsFacet; visits?: VisitsFacet; orders?: StandingOrders; groups?: GroupsFacet; floor?: FloorFacet; hands?: HandsFacet; chat?: ChatFacet; picture?: PictureFacet; time?: TimeFacet; shelf?: ShelfFacet; files?: HandoutRules; recording?: RecordingFacet; captions?: CaptionsFacet; business?: BusinessFacet; items?: ItemsFacet; takeBack?: TakeBackFacet; takeable?: TakeableFacet; }
 
 export type SlotRow = { session: string; title: string; name: string; slot: number; minutes: number; answer: Answer; }
 
@@ -489,13 +504,15 @@ export type ToBrowser =
   | { type: 'speaker'; seat: number | null; }
   | { type: 'wanted'; tracks: readonly number[]; }
 
-export type Topic = 'door' | 'people' | 'microphones' | 'cameras' | 'orders' | 'floor' | 'chat' | 'picture' | 'runSheet' | 'time' | 'connections' | 'exhibits' | 'files' | 'recording'
+export type Topic = 'door' | 'people' | 'microphones' | 'cameras' | 'orders' | 'floor' | 'chat' | 'picture' | 'runSheet' | 'time' | 'connections' | 'exhibits' | 'files' | 'recording' | 'captions'
 
 export type TracesRow = { names: readonly string[]; contacts: number; lines: number; messages: number; sittings: number; running: number; }
 
 export type TrackDescription = { source: string; service: Service; layer: Layer; codec: string; }
 
 export type TrackRow = { seat: number; name: string; bytes: number; }
+
+export type TranscriptPage = { cues: readonly CueRow[]; takenOut: readonly number[]; }
 
 export type TroubleRow = { slow: readonly number[]; roomFor: number | null; }
 

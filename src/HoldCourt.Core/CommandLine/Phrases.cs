@@ -32,7 +32,7 @@ public static class Phrases
     [
         AdmissionPhrases.All, DocketPhrases.All, PeoplePhrases.All, OrderPhrases.All, FloorPhrases.All, SignPhrases.All,
         ChatPhrases.All, PicturePhrases.All, ExhibitPhrases.All, HandoutPhrases.All, LendingPhrases.All, TimingPhrases.All,
-        RunSheetPhrases.All, RecordingPhrases.All, LedgerPhrases.All
+        RunSheetPhrases.All, RecordingPhrases.All, CaptionPhrases.All, LedgerPhrases.All
     ];
 
     private static readonly Dictionary<string, Choice> _choices = _topics.SelectMany(topic => topic.Choices)

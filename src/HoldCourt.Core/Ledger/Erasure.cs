@@ -135,6 +135,10 @@ public static class Erasure
                 && IsOf(scope.Authors[number - 1]):
                 Blank("from", "to");
                 break;
+            case "captioned" or "captionCorrected" when fact["speaker"] is JsonValue speaker
+                ? IsOf(Number(speaker)) : scope.What.AllWords:
+                Blank("text", "from", "to");
+                break;
             case "messageDeleted" or "messageRestored" when IsOf(Number(fact["of"]!)):
                 Blank("text");
                 break;

@@ -6,7 +6,8 @@ namespace HoldCourt.Core.Ledger;
 /// <summary>What an entry is about, for those who look for it.</summary>
 public enum Topic
 {
-    Door, People, Microphones, Cameras, Orders, Floor, Chat, Picture, RunSheet, Time, Connections, Exhibits, Files, Recording
+    Door, People, Microphones, Cameras, Orders, Floor, Chat, Picture, RunSheet, Time, Connections, Exhibits, Files, Recording,
+    Captions
 }
 
 /// <summary>An entry for a sentence: what happened, by whom, to how many, and the names in it. Person keys stay out.</summary>

@@ -9,19 +9,21 @@ namespace HoldCourt.Core.Media;
 /// <param name="SeenFrom">The viewpoints from which the camera's picture may be seen; none while it is off.</param>
 /// <param name="Screen">Null while the seat has none open, or rests.</param>
 /// <param name="Recorded">What all may hear and see of the seat goes into the recording.</param>
+/// <param name="Transcribed">A machine turns the voice into words.</param>
 public sealed record StageRow(
     SeatId Seat, Viewpoint From, bool Here, bool Receives, bool Heard, ImmutableArray<Viewpoint> SeenFrom, ScreenRow? Screen = null,
-    bool Recorded = false)
+    bool Recorded = false, bool Transcribed = false)
 {
     public static StageRow Of(Sitting sitting, Seat seat) => new(
         seat.Id, Knowledge.ViewpointOf(sitting, seat), seat.Place != Place.Gone && sitting.Phase != Phase.Adjourned,
         ForwardingPlan.MayReceive(sitting, seat), ForwardingPlan.MayBeHeard(sitting, seat),
         ForwardingPlan.MayBeSeen(sitting, seat) ? [.. Viewpoint.All.Where(from => sitting.MayKnow(from, new Matter.Person(seat)))] : [],
-        ScreenRow.Of(sitting, seat), sitting.IsRecorded(seat));
+        ScreenRow.Of(sitting, seat), sitting.IsRecorded(seat), sitting.IsTranscribed(seat));
 
     public bool Equals(StageRow? other) =>
         other is not null && (Seat, From, Here, Receives, Heard) == (other.Seat, other.From, other.Here, other.Receives, other.Heard)
-        && Screen == other.Screen && Recorded == other.Recorded && SeenFrom.SequenceEqual(other.SeenFrom);
+        && Screen == other.Screen && Recorded == other.Recorded && Transcribed == other.Transcribed
+        && SeenFrom.SequenceEqual(other.SeenFrom);
 
     public override int GetHashCode() => HashCode.Combine(Seat, From, Here, Receives, Heard, SeenFrom.Length);
 }
@@ -58,6 +60,7 @@ public sealed record StageChange(bool IsOver, SeatId? Floor, ImmutableArray<Stag
         var touchesAll = before.Phase != after.Phase || before.Orders.SeePeople != after.Orders.SeePeople
             || before.Turn?.Seat != after.Turn?.Seat || !ReferenceEquals(before.Picture, after.Picture)
             || !ReferenceEquals(before.Shelf, after.Shelf) || before.IsRecorded() != after.IsRecorded()
+            || before.Captions.ByMachine != after.Captions.ByMachine
             || before.RecordingRules.AsksConsent != after.RecordingRules.AsksConsent;
         var rows = ImmutableArray.CreateBuilder<StageRow>();
         foreach (var seat in touchesAll ? after.Seats : after.Seats.ChangedSince(before.Seats).Select(pair => pair.After))
@@ -114,6 +117,8 @@ public sealed record StageState
         MayReceive(viewer) && _rows.GetValueOrDefault(sender)?.Screen is { } screen && (screen.Shown || sender == viewer);
 
     public bool IsVoiceRecorded(SeatId sender) => MayBeHeard(sender) && _rows[sender].Recorded;
+
+    public bool IsTranscribed(SeatId sender) => MayBeHeard(sender) && _rows[sender].Transcribed;
 
     /// <summary>A recording shows what an attendee sees: whom the orders hide from them is in none.</summary>
     public bool IsCameraRecorded(SeatId sender) =>

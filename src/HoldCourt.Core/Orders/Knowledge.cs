@@ -38,6 +38,9 @@ public abstract record Matter
     /// <summary>What a message says.</summary>
     public sealed record Words(ChatMessage Message) : Matter;
 
+    /// <summary>What somebody said, in words.</summary>
+    public sealed record Caption(CaptionLine Line) : Matter;
+
     /// <summary>Who wrote a message.</summary>
     public sealed record Writer(ChatMessage Message) : Matter;
 }
@@ -83,6 +86,8 @@ public static class Knowledge
         Matter.Words { Message.To.Reach: Reach.Everyone } =>
             sitting.Orders.Allows(RoleOf(viewer), Order.SeeChat) && (viewer == Viewer.Bench || !sitting.Docket.HasSlots),
         Matter.Words { Message.To.Reach: Reach.Bench } => viewer == Viewer.Bench,
+        // Whoever hears the others may read what they say; what one visitor said is not for the next.
+        Matter.Caption => viewer == Viewer.Bench || !sitting.Docket.HasSlots,
         _ => false
     };
 
@@ -102,6 +107,7 @@ public static class Knowledge
             Matter.OfHandout { Handout: var handout } =>
                 seat.IsSeated && (handout.By == seat.Id || sitting.IsFor(seat, handout)),
             Matter.Words { Message: var message } => message.From == seat.Id || (seat.IsSeated && IsFor(sitting, seat, message)),
+            Matter.Caption { Line: var line } => seat.IsSeated && (line.Heard >= seat.Since || line.By == seat.Id),
             Matter.Writer { Message: var message } => message.From == seat.Id || (seat.IsSeated && message.To.Seat == seat.Id),
             _ => false
         };

@@ -67,12 +67,13 @@ public sealed record BenchNote(
 
 /// <summary>One's own part of the state; nobody else gets it.</summary>
 /// <param name="V">The version of the view that it belongs to.</param>
+/// <param name="Captioner">Set while one captions.</param>
 /// <param name="Exhibits">Those one brought, shown or not, and those of which one turns the pages.</param>
 /// <param name="Handouts">Files that one gave, or that are for oneself.</param>
 public sealed record MeRow(
     long V, SeatId Seat, string Name, Role Role, Viewer Viewer, Place Place, Exit? Exit, string? Words, Instant Since,
     MicrophoneState Microphone, bool CameraOn, bool Asked, bool Consents, Instant? Hand, State? State, Instant? WantsToShow,
-    RecordingAnswer? RecordingAnswer, ImmutableArray<Capability> May,
+    RecordingAnswer? RecordingAnswer, CaptionerRow? Captioner, ImmutableArray<Capability> May,
     ImmutableArray<ExhibitRow> Exhibits, ImmutableArray<HandoutRow> Handouts)
 {
     public static MeRow Of(Sitting sitting, Seat seat) => new(
@@ -93,6 +94,7 @@ public sealed record MeRow(
         State: seat.State,
         WantsToShow: sitting.StillWantsToShow(seat),
         RecordingAnswer: seat.RecordingAnswer,
+        Captioner: CaptionerRow.Of(sitting, seat),
         May: [.. Powers.Of(sitting, seat.Id)],
         Exhibits: ExhibitRow.OwnOf(sitting, seat),
         Handouts: HandoutRow.AllOf(sitting, seat));

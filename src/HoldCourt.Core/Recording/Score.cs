@@ -54,15 +54,23 @@ public sealed record Chapter(Instant At, ChapterKind Kind, string Title);
 /// <summary>What somebody said about being recorded, and when.</summary>
 public sealed record Consent(Instant At, SeatId Seat, string Name, RecordingAnswer Answer, bool Erased);
 
+/// <summary>Words of somebody who is in the recording.</summary>
+/// <param name="Number">Of the line in its sitting.</param>
+/// <param name="Heard">When they began to be heard.</param>
+/// <param name="Name">Of the speaker; empty where that was not noted.</param>
+/// <param name="Draft">By a machine, and not corrected by anybody.</param>
+public sealed record SpokenLine(int Number, Instant Heard, SeatId? Speaker, string Name, string Text, bool Draft);
+
 /// <summary>
 /// All of a recording that the entries of its sitting tell: when it ran, what was before all, who was in it. A pure function of the
 /// entries, so that a film can be composed again and again.
 /// </summary>
 /// <param name="Stretches">In order.</param>
 /// <param name="Scenes">In order; one begins with each stretch.</param>
+/// <param name="Lines">What those said who are in it, in the order in which it was heard.</param>
 public sealed record Score(
     string Title, ImmutableArray<Stretch> Stretches, ImmutableArray<Scene> Scenes, ImmutableArray<Chapter> Chapters,
-    ImmutableArray<Consent> Consents)
+    ImmutableArray<Consent> Consents, ImmutableArray<SpokenLine> Lines)
 {
     /// <param name="entries">Of the whole sitting, in order.</param>
     /// <param name="recording">Its number.</param>
@@ -73,11 +81,12 @@ public sealed record Score(
             .Select(fact => fact.Seat).Concat(alsoErased ?? []).ToHashSet();
         var (scenes, chapters, consents) = (ImmutableArray.CreateBuilder<Scene>(), ImmutableArray.CreateBuilder<Chapter>(),
             ImmutableArray.CreateBuilder<Consent>());
-        var (sitting, stretches, runs) = (Sitting.Empty, ImmutableArray<Stretch>.Empty, false);
+        var (sitting, stretches, runs, words) = (Sitting.Empty, ImmutableArray<Stretch>.Empty, false, new SpokenWords());
         foreach (var entry in entries)
         {
             var before = sitting;
             sitting = SittingRules.Evolve(sitting, entry);
+            words.Follow(before, sitting, entry);
             if (entry.Fact is RecordingAnswered answered && (sitting.Recorder?.Number ?? 0) <= recording)
                 consents.Add(new Consent(
                     entry.At, answered.Seat, sitting.Seats[answered.Seat].Name, answered.To, answered.Erased is not null));
@@ -99,7 +108,8 @@ public sealed record Score(
         // Whatever was still running when the entries end is told by them alone.
         if (sitting.Recorder is { RunsSince: { } since, Number: var number } && number == recording && entries.Count > 0)
             stretches = stretches.Add(new Stretch(since, entries[^1].At));
-        return new Score(sitting.Title, stretches, scenes.ToImmutable(), chapters.ToImmutable(), consents.ToImmutable());
+        return new Score(
+            sitting.Title, stretches, scenes.ToImmutable(), chapters.ToImmutable(), consents.ToImmutable(), words.In(stretches, scenes));
     }
 
     private static IEnumerable<Chapter> ChaptersOf(Sitting before, Sitting after, Scene scene, Instant at)

@@ -59,6 +59,8 @@ public sealed record Sitting
     /// <summary>The newest recording; null before the first.</summary>
     public Recorder? Recorder { get; init; }
 
+    public CaptionDesk Captions { get; init; } = CaptionDesk.Empty;
+
     /// <summary>Set exactly while <see cref="Phase"/> is <see cref="Phase.Recess"/>.</summary>
     public Recess? Recess { get; init; }
 

@@ -28,6 +28,7 @@ public static class Projection
         Shelf = ShelfFacet.Of(sitting, from),
         Files = FilesOf(sitting, from),
         Recording = RecordingFacet.Of(sitting, from),
+        Captions = CaptionsFacet.Of(sitting, from),
         Business = BusinessFacet.Of(sitting, from),
         Items = ItemsFacet.Of(sitting, from),
         TakeBack = TakeBackFacet.Of(sitting, from),

@@ -82,6 +82,7 @@ public sealed class Transition(Sitting before, Sitting after, ImmutableArray<Ent
             Files = New(Projection.FilesOf(before, from), Projection.FilesOf(after, from)),
             Shelf = New(ShelfFacet.Of(before, from), ShelfFacet.Of(after, from)),
             Recording = New(RecordingFacet.Of(before, from), RecordingFacet.Of(after, from)),
+            Captions = New(CaptionsFacet.Of(before, from), CaptionsFacet.Of(after, from)),
             Business = New(BusinessFacet.Of(before, from), BusinessFacet.Of(after, from)),
             Items = New(ItemsFacet.Of(before, from), ItemsFacet.Of(after, from)),
             TakeBack = New(TakeBackFacet.Of(before, from), TakeBackFacet.Of(after, from)),

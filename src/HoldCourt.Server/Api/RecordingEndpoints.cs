@@ -51,6 +51,7 @@ internal static class RecordingEndpoints
         }).RequireRateLimiting(SecuritySetup.Door);
         MapKeeping(one);
         MapFiles(one);
+        TranscriptEndpoints.Map(one);
         MapLinks(api, one);
     }
 
@@ -293,7 +294,7 @@ internal static class RecordingEndpoints
     }
 
     /// <summary>Does something with a recording that one keeps, and saves it.</summary>
-    private static async Task<IResult> Kept(Guid id, HttpContext http, Watching watching, IDbContextFactory<CourtDb> databases,
+    internal static async Task<IResult> Kept(Guid id, HttpContext http, Watching watching, IDbContextFactory<CourtDb> databases,
         Func<CourtDb, RecordingRecord, Task<IResult?>> act)
     {
         if (await watching.Find(http, id, null) is not (RecordingRight.Keep, _)) return Problems.Of("noSuchRecording", 404);
@@ -353,7 +354,7 @@ internal static class RecordingEndpoints
 
     private static Passage PassageOf(CutRow cut) => new(TimeSpan.FromMilliseconds(cut.From), TimeSpan.FromMilliseconds(cut.To));
 
-    private static ImmutableArray<Passage> CutsOf(FilmRecord film) =>
+    internal static ImmutableArray<Passage> CutsOf(FilmRecord film) =>
         film.Cuts.Length == 0 ? [] : JsonSerializer.Deserialize<ImmutableArray<Passage>>(film.Cuts, CoreJson.Options);
 
     private static async Task<RecordingPage> PageOf(
@@ -415,7 +416,7 @@ internal static class RecordingEndpoints
             SpokenIn.Of(score, timeline, works.SpokenOf(recording)));
     }
 
-    private static string FileNameOf(string name)
+    internal static string FileNameOf(string name)
     {
         var file = string.Concat(name.Select(letter => char.IsLetterOrDigit(letter) || letter is ' ' or '-' or '_' ? letter : '-')).Trim();
         return file.Length > 0 ? file : "recording";

@@ -33,6 +33,20 @@ public sealed record ChapterRow(long At, string Title);
 /// <param name="From">In milliseconds of the film.</param>
 public sealed record SpokenRow(long From, long To, string Name);
 
+/// <summary>A line of what is said in a film.</summary>
+/// <param name="Line">By which it is corrected.</param>
+/// <param name="From">In milliseconds of the film.</param>
+/// <param name="Name">Empty where it was not noted who spoke.</param>
+/// <param name="Draft">By a machine, and not corrected by anybody.</param>
+/// <param name="Corrected">Afterwards; its own words can be had back.</param>
+public sealed record CueRow(int Line, long From, long To, string Name, string Text, bool Draft, bool Corrected);
+
+/// <param name="TakenOut">Numbers of lines that were taken out, for whoever keeps the recording.</param>
+public sealed record TranscriptPage(ImmutableArray<CueRow> Cues, ImmutableArray<int> TakenOut);
+
+/// <param name="Text">Empty to take the line out; null for its own words.</param>
+public sealed record LineWish(string? Text);
+
 /// <summary>What somebody said about being recorded.</summary>
 public sealed record ConsentRow(Instant At, SeatId Seat, string Name, RecordingAnswer Answer, bool Erased);
 

@@ -33,7 +33,8 @@ public static class TypeScriptContract
         typeof(MarkWish), typeof(MarksRow), typeof(MarkActRow), typeof(StrokeWish), typeof(StrokeRow),
         typeof(BringWish), typeof(BroughtRow), typeof(HandoutWish), typeof(PrintRow),
         typeof(RecordingRow), typeof(RecordingPage), typeof(RecordingWish), typeof(FilmWish), typeof(LinkWish),
-        typeof(FilmCut), typeof(FilmCutMade), typeof(MadeLink), typeof(HeldRecording),
+        typeof(FilmCut), typeof(FilmCutMade), typeof(TranscriptPage), typeof(LineWish), typeof(CaptionRow),
+        typeof(MadeLink), typeof(HeldRecording),
         typeof(OpenLink), typeof(OpenedLink), typeof(DriveInput), typeof(AgentCode),
         typeof(InviteHost), typeof(InvitedHost), typeof(OwnerRow), typeof(HousePage), typeof(EraseWish), typeof(TracesRow)
     ];

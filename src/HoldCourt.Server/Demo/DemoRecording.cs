@@ -42,7 +42,7 @@ internal sealed class DemoRecording(
         var now = time.GetUtcNow().ToUnixTimeMilliseconds();
         var start = new Instant(now - (now % 3_600_000) - 86_400_000);
         var id = Guid.NewGuid();
-        var (entries, sitting) = Held(session, start);
+        var (entries, sitting) = Held(session, start, clips.Value);
         db.Add(new SittingRecord
         {
             Id = id,
@@ -57,7 +57,7 @@ internal sealed class DemoRecording(
         register.Follow(id, sitting);
     }
 
-    private static (List<Entry> Entries, Sitting Sitting) Held(Session session, Instant start)
+    private static (List<Entry> Entries, Sitting Sitting) Held(Session session, Instant start, ClipLibrary library)
     {
         var (sitting, entries) = (Sitting.Empty, new List<Entry>());
         void Do(double second, Actor by, Command command)
@@ -85,25 +85,46 @@ internal sealed class DemoRecording(
         [
             new Item(1, "Welcome and apologies", 5), new Item(2, "Reports from the streams", 20), new Item(3, "The year’s priorities", 15)
         ]));
+        Do(-25, By(1), new NameCaptioner(new SeatId(4)));
         Do(-20, By(1), new SetRecordingRules(RecordingRules.Usual with { Watchers = Watchers.Present }));
-        Do(0, By(1), new StartRecording());
-        foreach (var seat in new[] { 2, 3, 4, 5, 6 }) Do(1, By(seat), new AnswerRecording(RecordingAnswer.Agreed));
-        Do(1, By(1), new NextItem());
-        Do(28, By(1), new NextItem());
-        Do(30, By(1), new GiveFloor(new SeatId(3)));
-        Do(34, By(3), new OpenScreen("Gauge readings"));
-        Do(36, By(3), new ShowExhibit(1));
-        Do(66, By(3), new TakeDown(1));
-        Do(68, By(1), new TakeFloor());
-        Do(76, By(5), new Write(new Recipient(Reach.Everyone), "Which weeks is the weir closed for the repair?", Question: true));
-        Do(78, By(1), new PutUp(1));
-        Do(92, By(1), new PutUp(null));
-        Do(98, By(1), new NextItem());
-        Do(100, By(2), new OpenSheet("Priorities", Ruling.Squared));
-        Do(100, By(2), new ShowExhibit(2));
-        Do(Length - 2, By(1), new StopRecording());
-        Do(Length, By(1), new Adjourn());
+        List<(double At, Actor By, Command Wish)> steps =
+        [
+            (0, By(1), new StartRecording()),
+            (1, By(1), new NextItem()),
+            (28, By(1), new NextItem()),
+            (30, By(1), new GiveFloor(new SeatId(3))),
+            (34, By(3), new OpenScreen("Gauge readings")),
+            (36, By(3), new ShowExhibit(1)),
+            (66, By(3), new TakeDown(1)),
+            (68, By(1), new TakeFloor()),
+            (76, By(5), new Write(new Recipient(Reach.Everyone), "Which weeks is the weir closed for the repair?", Question: true)),
+            (78, By(1), new PutUp(1)),
+            (92, By(1), new PutUp(null)),
+            (98, By(1), new NextItem()),
+            (100, By(2), new OpenSheet("Priorities", Ruling.Squared)),
+            (100, By(2), new ShowExhibit(2)),
+            (Length - 2, By(1), new StopRecording()),
+            (Length, By(1), new Adjourn())
+        ];
+        steps.AddRange(Enumerable.Range(2, 5).Select(seat => (1.0, By(seat), (Command)new AnswerRecording(RecordingAnswer.Agreed))));
+        // Each line comes when the sentence has been said, a moment late.
+        foreach (var (at, seat, clip) in Sentences(library))
+            steps.Add((at + (clip.Packets.Count / 50.0) + 0.5, By(4),
+                new WriteCaption(clip.Words, new SeatId(seat), (clip.Packets.Count * 20) + 500)));
+        foreach (var (at, by, wish) in steps.OrderBy(step => step.At)) Do(at, by, wish);
         return (entries, sitting);
+    }
+
+    /// <summary>Each of their sentences in turn.</summary>
+    private static IEnumerable<(double At, int Seat, VoiceClip Clip)> Sentences(ClipLibrary library)
+    {
+        var number = new Dictionary<int, int>();
+        foreach (var (at, seat) in _speaks)
+        {
+            var sentences = library.Voices[(seat - 1) % library.Voices.Count];
+            number[seat] = number.GetValueOrDefault(seat, -1) + 1;
+            yield return (at, seat, sentences[number[seat] % sentences.Count]);
+        }
     }
 
     private static List<KeptEntry> Kept(List<Entry> entries)
@@ -149,12 +170,11 @@ internal sealed class DemoRecording(
         for (var seat = 1; seat <= _people.Length; seat++)
         {
             var talks = new List<(long From, long To)>();
-            var sentences = library.Voices[(seat - 1) % library.Voices.Count];
             using (var voice = new WebmWriter(NameOf(folder, seat, Service.Voice, start), [WebmTrack.Sound()]))
             {
-                foreach (var (number, (second, _)) in _speaks.Where(one => one.Seat == seat).Select((one, number) => (number, one)))
+                foreach (var (second, _, sentence) in Sentences(library).Where(one => one.Seat == seat))
                 {
-                    var (sentence, at) = (sentences[number % sentences.Count], (long)(second * 1_000));
+                    var at = (long)(second * 1_000);
                     foreach (var packet in sentence.Packets)
                     {
                         voice.Write(1, at, packet, isKey: true);

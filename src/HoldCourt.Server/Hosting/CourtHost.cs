@@ -1,5 +1,6 @@
 using System.Net;
 using System.Net.Sockets;
+using HoldCourt.Server.Captions;
 using HoldCourt.Server.Accounts;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Demo;
@@ -83,6 +84,8 @@ internal static class CourtHost
             .AddSingleton<RecordingRegister>().AddHostedService(services => services.GetRequiredService<RecordingRegister>())
             .AddSingleton<Watching>().AddSingleton<Library>().AddSingleton<FilmLetters>().AddSingleton<FilmWorks>()
             .AddHostedService(services => services.GetRequiredService<FilmWorks>());
+        builder.Services.AddSingleton<IRecogniser, SphinxRecogniser>().AddSingleton<SpeechToText>()
+            .AddSingleton(services => new Lazy<IGrainFactory>(services.GetRequiredService<IGrainFactory>));
         builder.Services.AddSingleton<Stages>().AddHostedService(services => services.GetRequiredService<Stages>());
         builder.Services.AddSingleton<IRelay>(services => services.GetRequiredService<Stages>()).AddSingleton<RunningSittings>();
         builder.Services.AddSingleton<MediaTickets>().AddSingleton<MediaSocket>();

@@ -90,6 +90,7 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
                     : before.Shelf.Open.Concat(after.Shelf.Open)
                         .SelectMany(exhibit => exhibit.Pages?.Holder is { } holder ? [exhibit.By, holder] : new[] { exhibit.By }))
                 .Union(HandoutRow.Touched(before, after, connections.Keys))
+                .Union(CaptionerRow.Touched(before, after))
                 .Select(id => after.Seats[id]);
         foreach (var seat in seats)
         {
@@ -125,6 +126,26 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
                 && after.MayKnow(seat, new Matter.Words(message)))
                 .Select(message => MessageRow.Of(after, message, seat)).ToList();
             if (rows is not []) await hub.Clients.Client(connection).Messages(rows);
+        }
+    }
+
+    /// <summary>Gives each line of what is said to those who may read it.</summary>
+    public async Task TellCaptions(
+        Guid sitting, Sitting after, IReadOnlyList<CaptionLine> lines, IReadOnlyDictionary<SeatId, string> connections)
+    {
+        foreach (var from in Viewpoint.All)
+        {
+            var rows = lines.Where(line => after.MayKnow(from, new Matter.Caption(line)))
+                .Select(line => CaptionRow.Of(after, line, from)).ToList();
+            if (rows is not []) await hub.Clients.Group(GroupOf(sitting, from)).Captions(rows);
+        }
+        foreach (var (id, connection) in connections)
+        {
+            var seat = after.Seats[id];
+            var from = Knowledge.ViewpointOf(after, seat);
+            var rows = lines.Where(line => !after.MayKnow(from, new Matter.Caption(line)) && after.MayKnow(seat, new Matter.Caption(line)))
+                .Select(line => CaptionRow.Of(after, line, seat)).ToList();
+            if (rows is not []) await hub.Clients.Client(connection).Captions(rows);
         }
     }
 

@@ -24,6 +24,9 @@ public interface ILiveClient
     /// <summary>New messages, and changed ones.</summary>
     Task Messages(IReadOnlyList<MessageRow> rows);
 
+    /// <summary>New lines of what is said, and corrected ones.</summary>
+    Task Captions(IReadOnlyList<CaptionRow> rows);
+
     /// <summary>Reactions of the last moment.</summary>
     Task Signs(IReadOnlyList<SignRow> signs);
 

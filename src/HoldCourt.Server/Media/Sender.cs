@@ -11,6 +11,9 @@ internal interface IPublisher
 
     /// <summary>The next frame of this track should be a key frame.</summary>
     void NeedKey(ushort track);
+
+    /// <summary>What it says comes in words, too, and need not be listened to.</summary>
+    bool BringsWords => false;
 }
 
 /// <summary>A sender's tracks and how much it has sent lately.</summary>

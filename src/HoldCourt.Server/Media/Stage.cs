@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using HoldCourt.Server.Captions;
 using HoldCourt.Server.Recording;
 
 namespace HoldCourt.Server.Media;
@@ -8,7 +9,8 @@ namespace HoldCourt.Server.Media;
 /// core's forwarding plan, and decides nothing itself. Frames pass without a lock; routes change under one.
 /// </summary>
 /// <param name="tapFor">Opens what writes a recording down, by its number.</param>
-internal sealed class Stage(TimeProvider time, Beats beats, Func<int, ITap>? tapFor = null)
+/// <param name="ear">Turns voices into words; null where nothing does.</param>
+internal sealed class Stage(TimeProvider time, Beats beats, Func<int, ITap>? tapFor = null, IEar? ear = null)
 {
     private readonly Lock _gate = new();
     private readonly Lock _voicesGate = new();
@@ -47,6 +49,7 @@ internal sealed class Stage(TimeProvider time, Beats beats, Func<int, ITap>? tap
                 ? [.. _routes.Keys.Select(receiver => receiver.Seat), .. _senders.Keys]
                 : change.Rows.Select(row => row.Seat).ToHashSet();
             Record(change.Recording);
+            if (change.IsOver) ear?.End();
             if (touched.Count == 0) return;
             foreach (var receiver in _routes.Keys.Where(receiver => touched.Contains(receiver.Seat) && !_state.IsHere(receiver.Seat))
                 .ToList()) receiver.End();
@@ -315,7 +318,7 @@ internal sealed class Stage(TimeProvider time, Beats beats, Func<int, ITap>? tap
             if (floods) return false;
             if (!within) MediaMeter.TooMany.Add(1);
             else if (sender.HasEnded || !MayPass(sender.Seat, header.Service)) MediaMeter.Forbidden.Add(1);
-            else if (header.Service == Service.Voice) ForwardVoice(sender.Seat, track, header, frame);
+            else if (header.Service == Service.Voice) ForwardVoice(sender, track, header, frame);
             else if (header.Service == Service.Sound) ForwardSound(sender.Seat, track, frame);
             else ForwardPicture(track, header, frame);
         }
@@ -339,15 +342,16 @@ internal sealed class Stage(TimeProvider time, Beats beats, Func<int, ITap>? tap
         if (_tap is { } tap && _state.IsScreenRecorded(seat)) tap.Take(track, shared, isKey: true);
     }
 
-    private void ForwardVoice(SeatId seat, Track track, FrameHeader header, ReadOnlySpan<byte> frame)
+    private void ForwardVoice(Sender sender, Track track, FrameHeader header, ReadOnlySpan<byte> frame)
     {
-        var now = Now;
+        var (seat, now) = (sender.Seat, Now);
         lock (_voicesGate) _voices.Hear(seat, header.Level, now);
         // As it came, also while others are louder.
         if (_tap is { } tap && _state.IsVoiceRecorded(seat)) tap.Take(track, frame.ToArray(), isKey: true);
         if (!_heard.Contains(seat) && !TryBeHeard(seat)) return;
         var listeners = _listeners;
         var shared = frame.ToArray();
+        if (!sender.Publisher.BringsWords && _state.IsTranscribed(seat)) ear?.Hear(seat, shared);
         var sent = 0;
         foreach (var listener in listeners)
         {

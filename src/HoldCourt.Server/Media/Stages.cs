@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using HoldCourt.Server.Captions;
 using HoldCourt.Server.Recording;
 
 namespace HoldCourt.Server.Media;
@@ -23,14 +24,16 @@ internal sealed class Stages : IRelay, IHostedService, IDisposable
 
     private readonly ITaps _taps;
 
-    public Stages(TimeProvider time, ITaps taps, Microsoft.Extensions.Options.IOptions<MediaOptions> options)
+    private readonly SpeechToText _speech;
+
+    public Stages(TimeProvider time, ITaps taps, SpeechToText speech, Microsoft.Extensions.Options.IOptions<MediaOptions> options)
     {
-        (_time, _taps) = (time, taps);
+        (_time, _taps, _speech) = (time, taps, speech);
         _beats = new Beats(time, options.Value.Count) { OnTurn = Turn };
         (_chosen, _marked) = (time.GetTimestamp(), time.GetTimestamp());
     }
 
-    public Stage Of(Guid sitting) => _stages.GetOrAdd(sitting, id => new Stage(_time, _beats, number => _taps.Open(id, number)));
+    public Stage Of(Guid sitting) => _stages.GetOrAdd(sitting, id => new Stage(_time, _beats, number => _taps.Open(id, number), _speech.EarOf(id)));
 
     public void Follow(Guid sitting, StageChange change) => Of(sitting).Follow(change);
 

@@ -20,6 +20,17 @@ internal static class WebVtt
         return text.ToString();
     }
 
+    /// <summary>What is said, with who says it.</summary>
+    public static string Of(IReadOnlyList<Cue> cues)
+    {
+        var text = new StringBuilder("WEBVTT\n");
+        foreach (var cue in cues)
+            text.Append(CultureInfo.InvariantCulture,
+                    $"\n{TimeOf((long)cue.From.TotalMilliseconds)} --> {TimeOf((long)cue.To.TotalMilliseconds)}\n")
+                .Append(cue.Name.Length > 0 ? $"<v {Escaped(cue.Name)}>" : "").Append(Escaped(cue.Text)).Append('\n');
+        return text.ToString();
+    }
+
     private static string TimeOf(long at) => TimeSpan.FromMilliseconds(at) is var time
         ? string.Create(CultureInfo.InvariantCulture,
             $"{(int)time.TotalHours:00}:{time.Minutes:00}:{time.Seconds:00}.{time.Milliseconds:000}")

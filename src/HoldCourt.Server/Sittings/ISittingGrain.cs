@@ -166,7 +166,9 @@ public sealed record Arrival(SeatId? Seat, Refusal? Refusal);
 
 /// <summary>What a connection starts from.</summary>
 /// <param name="Now">By the server's clock, by which all moments are meant.</param>
-public sealed record Joined(MeRow Me, WholeView View, ChatPage Chat, TroubleRow Trouble, Instant Now);
+/// <param name="Captions">The newest that may be read.</param>
+public sealed record Joined(
+    MeRow Me, WholeView View, ChatPage Chat, ImmutableArray<CaptionRow> Captions, TroubleRow Trouble, Instant Now);
 
 /// <summary>A line as it was understood, and what Enter would do.</summary>
 /// <param name="Command">Null while there is trouble.</param>

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using HoldCourt.Server.Captions;
 using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Handouts;
 using HoldCourt.Server.Lending;
@@ -19,7 +20,7 @@ namespace HoldCourt.Server.Sittings;
 internal sealed partial class SittingGrain(
     SittingLoader loader, EntryWriter writer, EntryReader reader, Snapshots snapshots, Broadcast broadcast, SittingRecords records,
     IRelay relay, RecordingRegister recordings, KeptFiles files, PageStore pageStore, Bringing bringing, PaperKeeping papers, Agents agents,
-    MarkWriter marks, RunningSittings running, TimeProvider time, ILogger<SittingGrain> log) : Grain, ISittingGrain, IDisposable
+    MarkWriter marks, RunningSittings running, SpeechToText speech, TimeProvider time, ILogger<SittingGrain> log) : Grain, ISittingGrain, IDisposable
 {
     /// <summary>How long somebody whose connection dropped keeps the place before counting as having left.</summary>
     private static readonly TimeSpan _keptAfterDrop = TimeSpan.FromMinutes(10);
@@ -146,6 +147,7 @@ internal sealed partial class SittingGrain(
 
         async Task<Refusal?> Done()
         {
+            if (command is CaptionByMachine { On: true } && !speech.IsThere(Id)) return new Refusal(Reason.NoRecogniser);
             if (command is KeepHandout or KeepExhibit) return await KeepAmongPapers(by, command, wish);
             var refusal = await Commit(Actor.Of(by), command, wish);
             if (refusal is null && command is Begin) await RecordByPlan();
@@ -210,7 +212,7 @@ internal sealed partial class SittingGrain(
             // Without a look into the store, for which everybody would wait.
             var chat = await ChatOf(_shown, shown, new ChatWish(null, null), blocks: 0);
             await broadcast.Enter(Id, connection, viewer, new Joined(
-                MeRow.Of(_shown, shown), Projection.Whole(_shown, viewer, NewestEntries()), chat,
+                MeRow.Of(_shown, shown), Projection.Whole(_shown, viewer, NewestEntries()), chat, CaptionsFor(shown),
                 _shown.MayKnow(viewer, Matter.Books) ? _trouble : new TroubleRow([]), Now));
         }
         finally
@@ -351,6 +353,7 @@ internal sealed partial class SittingGrain(
         TellAgents(before, after);
         await broadcast.Tell(Id, before, after, news, _connections, NewestEntries, _sent);
         await TellMessages(before, after, news);
+        await TellCaptions(before, after, news);
         if (after.Docket.HasSlots
             && (!ReferenceEquals(before.Visits, after.Visits) || after.Seats.ChangedSince(before.Seats)
             .Any(pair => pair.Before?.Place != pair.After.Place)))

@@ -650,6 +650,27 @@ namespace HoldCourt.Store.Migrations
                     b.ToTable("Sessions");
                 });
 
+            modelBuilder.Entity("HoldCourt.Store.Recording.CorrectedLine", b =>
+                {
+                    b.Property<Guid>("RecordingId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Line")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasMaxLength(300)
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("RecordingId", "Line");
+
+                    b.ToTable("CorrectedLines");
+                });
+
             modelBuilder.Entity("HoldCourt.Store.Recording.FilmRecord", b =>
                 {
                     b.Property<Guid>("Id")
@@ -999,6 +1020,15 @@ namespace HoldCourt.Store.Migrations
                     b.HasOne("HoldCourt.Store.Accounts.Account", null)
                         .WithMany()
                         .HasForeignKey("OwnerId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Recording.CorrectedLine", b =>
+                {
+                    b.HasOne("HoldCourt.Store.Recording.RecordingRecord", null)
+                        .WithMany()
+                        .HasForeignKey("RecordingId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

@@ -63,6 +63,19 @@ public sealed class FilmRecord
     public long Size { get; set; }
 }
 
+/// <summary>What a line of a recording's transcript says in place of its own words, which stand in the entries.</summary>
+public sealed class CorrectedLine
+{
+    public Guid RecordingId { get; init; }
+
+    /// <summary>Number of the caption in its sitting.</summary>
+    public int Line { get; init; }
+
+    /// <summary>Empty where the line is taken out.</summary>
+    public required string Text { get; set; }
+    public long At { get; set; }
+}
+
 /// <summary>A link by which somebody without an account may see a recording.</summary>
 public sealed class RecordingLink
 {

@@ -27,6 +27,7 @@ import type {
   RecordingPage,
   RecordingRow,
   RecordingWish,
+  TranscriptPage,
   EraseWish,
   HandoutWish,
   HostsPage,
@@ -260,6 +261,10 @@ export const recordings = {
   takeOut: (id: string, seat: number) => call('DELETE', `/recordings/${id}/people/${seat}`),
   share: (id: string, wish: LinkWish) => call<MadeLink>('POST', `/recordings/${id}/links`, wish),
   dropLink: (id: string, link: string) => call('DELETE', `/recordings/${id}/links/${link}`),
+  transcript: (id: string, film: string, me: string | null) =>
+    call<TranscriptPage>('GET', `/recordings/${id}/films/${film}/transcript${me ? `?me=${encodeURIComponent(me)}` : ''}`),
+  /** Null gives a line its own words back; empty words take it out. */
+  correctLine: (id: string, line: number, text: string | null) => call('PUT', `/recordings/${id}/lines/${line}`, { text }),
   open: (wish: OpenLink) => call<OpenedLink>('POST', '/shared', wish),
 }
 

@@ -1,7 +1,9 @@
 import { HttpTransportType, HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from '@microsoft/signalr'
 import { playMessage } from '../admission/arrivals'
+import { forgetCaptions, takeCaptions } from '../captions/store'
 import { takeMessages, takePage, useChat } from '../chat/store'
 import type {
+  CaptionRow,
   ChatPage,
   ChatWish,
   DriveInput,
@@ -33,7 +35,7 @@ import { t } from '../i18n'
 import { deedOf } from '../ledger/sentence'
 import { media } from '../media/engine'
 import { useSettings } from '../settings/store'
-import { setClock } from './time'
+import { serverNow, setClock } from './time'
 import { forgetLayers, takeAct, takeStrokes } from '../drawing/store'
 import { useGone } from '../people/gone'
 import { useTrouble } from '../people/trouble'
@@ -65,7 +67,7 @@ export function join(sitting: string) {
     .configureLogging(LogLevel.None)
     .build()
   hub = built
-  built.on('joined', ({ me, view, chat, trouble, now }: Joined) => {
+  built.on('joined', ({ me, view, chat, captions, trouble, now }: Joined) => {
     clearTimeout(joining)
     tries = 0
     setClock(now)
@@ -73,6 +75,7 @@ export function join(sitting: string) {
     forgetLayers()
     takeWhole(view, me)
     takePage(chat)
+    takeCaptions(captions, 0)
     useTrouble.setState(trouble)
     useLive.setState({ line: 'up' })
     media.connect(() => ask<string>('MediaTicket'))
@@ -94,6 +97,7 @@ export function join(sitting: string) {
     takeMessages(rows)
     if (useSettings.getState().messageSound && rows.some(isForMe)) playMessage()
   })
+  built.on('captions', (rows: CaptionRow[]) => takeCaptions(rows, serverNow()))
   built.on('signs', (signs: SignRow[]) => showSigns(signs))
   built.on('mark', (act: MarkActRow) => takeAct(sitting, act))
   built.on('strokes', (rows: StrokeRow[]) => takeStrokes(rows, useLive.getState().me?.seat))
@@ -117,6 +121,7 @@ export function part() {
   useTrouble.setState({ slow: [] })
   useGone.setState({ rows: [] })
   useChat.setState(useChat.getInitialState(), true)
+  forgetCaptions()
   resetLive()
 }
 

@@ -3,6 +3,7 @@ import { useTranslation } from 'react-i18next'
 import type { MeRow, RecordingFacet } from '../contract.generated'
 import type { Sitting } from './store'
 import { isOn } from '../recording/words'
+import { useKeymap } from '../settings/keymap'
 import { useMaySentence } from '../orders/useMaySentence'
 import { isOwnAct, type Own } from './ownActs'
 import { tell, useLive } from './store'
@@ -39,6 +40,8 @@ export function useTellChanges() {
     if (was.wantsToShow && !me.wantsToShow && byOther('asking'))
       said.push(t(me.may.includes('exhibit') ? 'exhibits.mayShow' : 'exhibits.mayNotShow'))
     if (was.hand !== null && me.hand === null && !hasFloor && byOther('hand')) said.push(t('may.handLowered'))
+    if (was.captioner === null && me.captioner !== null) said.push(t('captions.youAreNamed'))
+    if (was.captioner !== null && me.captioner === null) said.push(t('captions.youAreReleased'))
     if (was.name !== me.name && byOther('name')) said.push(t('may.renamed', { name: me.name }))
     if (wasSitting && sitting) said.push(...forAll(wasSitting, sitting, me))
     // Said last, and as it stands then: it may change with several messages.
@@ -84,6 +87,9 @@ export function useTellChanges() {
         ...(earlier.session.phase !== 'recess' && now.session.phase === 'recess' ? [t('news.recess')] : []),
         ...(earlier.session.phase === 'recess' && now.session.phase === 'inSession' ? [t('news.resumed')] : []),
         ...recordingNews(earlier.recording, now.recording),
+        ...(!earlier.captions.on && now.captions.on && self.captioner === null
+          ? [t('news.captionsOn', { key: useKeymap.getState().captions })]
+          : []),
         ...shownAnew(earlier, now, self).map((one) => t('news.shown', { name: one.byName, letter: one.letter })),
         ...(self.viewer !== 'bench' && earlier.door.locked !== now.door.locked
           ? [t(now.door.locked ? 'news.locked' : 'news.unlocked')]

@@ -1,6 +1,8 @@
+import { useQuery } from '@tanstack/react-query'
 import { clsx } from 'clsx'
 import { useEffect, useRef, useState } from 'react'
 import { useTranslation } from 'react-i18next'
+import { filmAddress, recordings } from '../api/client'
 import type { ChapterRow, FilmRow, RecordingPage } from '../contract.generated'
 import { clock } from '../i18n'
 import { NotesInFilm } from '../notes/NotesInFilm'
@@ -9,18 +11,27 @@ import { Field, Select } from '../ui/Field'
 import { folded } from './library'
 import { usePlace } from './place'
 import { TimeLine } from './TimeLine'
+import { TranscriptList } from './TranscriptList'
 
 interface Props {
   page: RecordingPage
   film: FilmRow
   address: string
+  /** The personal link by which somebody sees it. */
+  me: string | null
+}
+
+function showCaptions(video: HTMLVideoElement | null, shown: boolean) {
+  const track = video?.textTracks[0]
+  if (track) track.mode = shown ? 'showing' : 'disabled'
 }
 
 const speeds = [0.5, 0.75, 1, 1.25, 1.5, 2]
 
 /** Plays a film: a line of time with what is loud and who speaks, chapters, and the names of those who spoke. */
-export function FilmPlayer({ page, film, address }: Props) {
-  const { t } = useTranslation()
+export function FilmPlayer({ page, film, address, me }: Props) {
+  const { t, i18n } = useTranslation()
+  const lang = i18n.language
   const video = useRef<HTMLVideoElement>(null)
   const [at, setAt] = useState(0)
   const [plays, setPlays] = useState(false)
@@ -40,6 +51,16 @@ export function FilmPlayer({ page, film, address }: Props) {
     if (video.current.paused) void video.current.play().catch(() => setBroken(true))
     else video.current.pause()
   }
+  const transcript = useQuery({
+    queryKey: ['transcript', page.recording.id, film.id],
+    queryFn: () => recordings.transcript(page.recording.id, film.id, me),
+  })
+  const cues = transcript.data?.cues ?? []
+  const captions = filmAddress(page.recording.id, film.id, 'captions.vtt', me)
+  const [captioned, setCaptioned] = useState(false)
+  useEffect(() => {
+    showCaptions(video.current, captioned)
+  }, [captioned, transcript.dataUpdatedAt])
   const chapter = page.chapters.findLastIndex((one) => one.at <= at + 50)
   const onKey = (event: KeyboardEvent) => {
     const field = event.target as HTMLElement
@@ -52,6 +73,7 @@ export function FilmPlayer({ page, film, address }: Props) {
       ArrowRight: () => go(at + 10_000),
       PageUp: () =>
         go(page.chapters[Math.max(0, at - (page.chapters[chapter]?.at ?? 0) > 2_000 ? chapter : chapter - 1)]?.at ?? 0),
+      c: () => cues.length > 0 && setCaptioned(!captioned),
       PageDown: () => page.chapters[chapter + 1] && go(page.chapters[chapter + 1]!.at),
     }[event.key]
     if (!done || (event.key === ' ' && field.tagName === 'BUTTON')) return
@@ -70,7 +92,6 @@ export function FilmPlayer({ page, film, address }: Props) {
             {t('recording.framingName.sound')}
           </p>
         )}
-        {/* eslint-disable-next-line jsx-a11y/media-has-caption -- no captions were typed for this film */}
         <video
           ref={video}
           src={address}
@@ -83,7 +104,9 @@ export function FilmPlayer({ page, film, address }: Props) {
           onPlay={() => setPlays(true)}
           onPause={() => setPlays(false)}
           onError={() => setBroken(true)}
-        />
+        >
+          <track key={transcript.dataUpdatedAt} kind="captions" src={captions} srcLang={lang} label={t('captions.title')} />
+        </video>
         {broken && (
           <p role="alert" className="mt-1 text-[0.875rem] font-medium text-brick">
             {t('player.cannotPlay')}
@@ -99,6 +122,11 @@ export function FilmPlayer({ page, film, address }: Props) {
           <span className="text-[0.938rem] tabular-nums" data-testid="at">
             {t('player.at', { at: clock(at), length: clock(film.length) })}
           </span>
+          {cues.length > 0 && (
+            <Button aria-pressed={captioned} onClick={() => setCaptioned(!captioned)}>
+              {t(captioned ? 'player.captionsOff' : 'player.captionsOn')}
+            </Button>
+          )}
           <span className="ml-auto flex items-center gap-2 [&_label]:mb-0">
             <Select label={t('player.speed')} value={String(speed)} onChange={(e) => setSpeed(Number(e.target.value))}>
               {speeds.map((one) => (
@@ -113,6 +141,7 @@ export function FilmPlayer({ page, film, address }: Props) {
       </div>
       <div className="flex min-w-0 flex-col gap-4">
         <Chapters chapters={page.chapters} now={chapter} onGo={go} />
+        {transcript.data && <TranscriptList page={page} transcript={transcript.data} at={at} onGo={go} />}
         <NotesInFilm page={page} onGo={go} />
         <Spoken page={page} at={at} onGo={go} />
       </div>

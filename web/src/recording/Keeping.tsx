@@ -30,6 +30,8 @@ export function Keeping({ page, me, film, onFilm }: Props) {
           <ul className="flex flex-col gap-1">
             <Saved address={filmAddress(id, film.id, 'film.webm', me, true)} label={t('player.saveFilm')} />
             <Saved address={filmAddress(id, film.id, 'chapters.vtt', me)} label={t('player.saveChapters')} />
+            <Saved address={filmAddress(id, film.id, 'captions.vtt', me, true)} label={t('player.saveCaptions')} />
+            <Saved address={filmAddress(id, film.id, 'transcript.txt', me)} label={t('player.saveTranscript')} />
             {page.keeps && <Saved address={`/api/recordings/${id}/tracks.zip`} label={t('player.saveTracks')} />}
           </ul>
         )}

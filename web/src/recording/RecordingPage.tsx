@@ -61,7 +61,7 @@ export default function RecordingPage() {
       </header>
       <main id="film" tabIndex={-1} className="mx-auto w-full max-w-7xl flex-1 px-6 py-4 outline-none max-sm:px-3">
         {shown ? (
-          <FilmPlayer key={shown.id} page={page.data} film={shown} address={filmAddress(id, shown.id, 'film.webm', me)} />
+          <FilmPlayer key={shown.id} page={page.data} film={shown} address={filmAddress(id, shown.id, 'film.webm', me)} me={me} />
         ) : (
           <NoFilm films={recording.films} runs={recording.endedAt === null} />
         )}

@@ -28,6 +28,7 @@ export const usualKeys = {
   cam: '2',
   hand: 'h',
   write: 'c',
+  captions: 't',
   fullScreen: 'x',
   widen: 'w',
   help: '?',
@@ -60,7 +61,7 @@ export const benchActs: readonly KeyAct[] = [
   'takeBack',
   'widen',
 ]
-export const ownActs: readonly KeyAct[] = ['mic', 'cam', 'hand', 'write', 'fullScreen', 'help']
+export const ownActs: readonly KeyAct[] = ['mic', 'cam', 'hand', 'write', 'captions', 'fullScreen', 'help']
 
 const place = 'keys'
 

@@ -13,6 +13,10 @@ import { FloorLine } from '../floor/FloorLine'
 import { LedgerSide } from '../ledger/LedgerSide'
 import { TakeBackLine } from '../ledger/TakeBackLine'
 import { wish } from '../live/connection'
+import { Captioned } from '../captions/CaptionStrip'
+import { CaptionsSide } from '../captions/CaptionsSide'
+import { toggleCaptions } from '../captions/store'
+import { useNamed } from '../captions/useNamed'
 import { LentBanner } from '../lending/LentBanner'
 import { Notices } from './Notices'
 import { Side } from './Side'
@@ -54,6 +58,7 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
       ? 'md:absolute md:top-0 md:bottom-[3.5rem] md:left-16 md:z-20 md:shadow-[4px_0_16px_rgb(0_0_0/0.18)]'
       : 'md:hidden'
     : ''
+  useNamed(me, () => show('captions'))
   const writes = useWriting(() => show('chat'))
   useEndWarnings()
   useBenchKeys({
@@ -108,7 +113,9 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
           <PutUpBanner />
           {sitting.time.recess && <RecessBanner recess={sitting.time.recess} />}
           <Notices over />
-          <Picture me={me} />
+          <Captioned>
+            <Picture me={me} />
+          </Captioned>
           <FloorLine me={me} />
           <div className="flex min-h-12 items-center gap-3 border-t border-line py-1.5 max-xl:flex-wrap">
             <CommandLine inputRef={line} />
@@ -129,6 +136,7 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
             { key: 'chat', label: t('chat.title'), count: unread, content: <ChatSide me={me} sitting={id} /> },
             { key: 'sheet', label: t('runSheet.title'), content: <RunSheetSide sitting={sitting} /> },
             { key: 'notes', label: t('notes.title'), content: <NotesSide sitting={id} title={sitting.session.title} /> },
+            { key: 'captions', label: t('captions.title'), wide: me.captioner !== null, content: <CaptionsSide me={me} /> },
             { key: 'ledger', label: t('ribbon.ledger'), content: <LedgerSide sitting={id} /> },
           ]}
         />
@@ -164,6 +172,7 @@ function useBenchKeys({ door, record, help, find, line, write, side }: Places) {
       help,
       line,
       write,
+      captions: toggleCaptions,
       fullScreen: toggleFullScreen,
       admit: () => void acts.admit(target()),
       next: () => void acts.next(),
@@ -200,6 +209,7 @@ function useBenchKeys({ door, record, help, find, line, write, side }: Places) {
       r: () => side('sheet'),
       e: () => side('ledger'),
       n: () => side('notes'),
+      w: () => side('captions'),
       x: () => side(null),
     },
   )

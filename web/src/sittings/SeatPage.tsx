@@ -10,6 +10,10 @@ import { ShownItem } from '../exhibits/ShownItem'
 import { FilesItem } from '../handouts/FilesItem'
 import { OfferedFiles } from '../handouts/OfferedFiles'
 import { FloorLine } from '../floor/FloorLine'
+import { Captioned } from '../captions/CaptionStrip'
+import { CaptionsSide } from '../captions/CaptionsSide'
+import { toggleCaptions } from '../captions/store'
+import { useNamed } from '../captions/useNamed'
 import { LentBanner } from '../lending/LentBanner'
 import { Notices } from './Notices'
 import { Side } from './Side'
@@ -37,11 +41,13 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
   const unread = useUnread()
   const [settings, setSettings] = useState(false)
   const [side, setSide] = useSide('chat')
+  useNamed(me, () => setSide('captions'))
   const write = useWriting(() => setSide('chat'))
   useKeys({
     mic: switches.microphone,
     cam: switches.camera,
     hand: switches.hand,
+    captions: toggleCaptions,
     fullScreen: toggleFullScreen,
     help: () => setSettings(true),
     write,
@@ -71,7 +77,13 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
         >
           <PutUpBanner />
           <Notices over />
-          {sitting.time.recess ? <Holding recess={sitting.time.recess} /> : <Picture me={me} />}
+          {sitting.time.recess ? (
+            <Holding recess={sitting.time.recess} />
+          ) : (
+            <Captioned>
+              <Picture me={me} />
+            </Captioned>
+          )}
           <FloorLine me={me} />
           <LentBanner me={me} sitting={sitting} />
           <OfferedFiles me={me} />
@@ -93,6 +105,16 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
           parts={[
             { key: 'chat', label: t('chat.title'), count: unread, content: <ChatSide me={me} sitting={id} /> },
             { key: 'notes', label: t('notes.title'), content: <NotesSide sitting={id} title={sitting.session.title} /> },
+            ...(sitting.captions.on || me.captioner
+              ? [
+                  {
+                    key: 'captions',
+                    label: t('captions.title'),
+                    wide: me.captioner !== null,
+                    content: <CaptionsSide me={me} />,
+                  },
+                ]
+              : []),
           ]}
         />
       </div>

@@ -7,6 +7,8 @@ export interface SideTab {
   /** Something new in it, counted. */
   count?: number
   content: ReactNode
+  /** It needs more room than the others. */
+  wide?: boolean
 }
 
 interface Props {
@@ -31,8 +33,9 @@ export function Side({ label, parts, shown, onShow, over = false }: Props) {
         'border-l border-line bg-paper max-md:sticky max-md:bottom-0 max-md:z-20 max-md:w-full',
         'max-md:flex-col max-md:border-l-0',
         part
-          ? 'w-78 max-md:h-[clamp(14rem,100dvh-9rem,min(28rem,75dvh))] max-md:border-t max-md:shadow-[0_-4px_12px_rgb(0_0_0/0.18)]'
+          ? 'max-md:h-[clamp(14rem,100dvh-9rem,min(28rem,75dvh))] max-md:border-t max-md:shadow-[0_-4px_12px_rgb(0_0_0/0.18)]'
           : '',
+        part && (part.wide ? 'w-108 max-lg:w-78' : 'w-78'),
       )}
     >
       {part?.content}

@@ -1,3 +1,4 @@
+using HoldCourt.Server.Hosting;
 using System.Runtime.InteropServices;
 using SkiaSharp;
 

@@ -219,7 +219,7 @@ internal sealed partial class FilmWorks(
     /// <returns>Why there is none; null when it is there.</returns>
     private async Task<string?> Composed(FilmRecord film, RecordingRecord recording, string output, CancellationToken cancel)
     {
-        if (Natives.Missing() is not []) return "filmProgramsMissing";
+        if (FilmPrograms.Missing() is not []) return "filmProgramsMissing";
         var score = await ScoreOf(recording);
         if (score.Stretches is []) return "nothingRecorded";
         // A film takes less than an eighth of a megabyte for each second.

@@ -1,3 +1,4 @@
+using HoldCourt.Server.Hosting;
 using System.Runtime.InteropServices;
 
 namespace HoldCourt.Server.Recording.Films;

@@ -39,13 +39,15 @@ internal sealed record PictureClip(IReadOnlyList<byte[]> Frames, double FramesPe
 
 /// <summary>A spoken clip: Opus packets of 20 ms from an Ogg file (RFC 7845), and the level of each beside it.</summary>
 /// <param name="Levels">In -dBov (RFC 6464), one for each packet.</param>
-internal sealed record VoiceClip(IReadOnlyList<byte[]> Packets, byte[] Levels)
+/// <param name="Words">What is said.</param>
+internal sealed record VoiceClip(IReadOnlyList<byte[]> Packets, byte[] Levels, string Words)
 {
     /// <exception cref="InvalidDataException">Not an Ogg file of Opus.</exception>
     public static VoiceClip Read(string file)
     {
         var packets = Unpack(File.ReadAllBytes(file), file);
-        return new VoiceClip(packets, File.ReadAllBytes(Path.ChangeExtension(file, ".levels")));
+        return new VoiceClip(packets, File.ReadAllBytes(Path.ChangeExtension(file, ".levels")),
+            File.ReadAllText(Path.ChangeExtension(file, ".txt")).Trim());
     }
 
     private static List<byte[]> Unpack(ReadOnlySpan<byte> bytes, string file)

@@ -20,7 +20,7 @@ internal sealed class Extra : IPublisher
     private readonly IReadOnlyList<VoiceClip> _voice;
     private readonly Reel _full, _thumb, _screen;
     private int _voiceTrack;
-    private VoiceClip? _saying;
+    private VoiceClip? _saying, _said;
     private int _packet, _clip;
     private double _soundDue;
     private uint _soundSequence, _deskSequence;
@@ -44,6 +44,17 @@ internal sealed class Extra : IPublisher
     public MadeUpDesk? Desk { get; set; }
 
     public bool IsTalking => _saying is not null;
+
+    /// <summary>The clip says what stands in the script.</summary>
+    public bool BringsWords => true;
+
+    /// <summary>What was said last, told once, and how long that took.</summary>
+    public (string Words, int Milliseconds)? TakeSaid()
+    {
+        var said = _said;
+        _said = null;
+        return said is null ? null : (said.Words, (int)(said.Packets.Count * SoundFrameMs));
+    }
 
     public void Numbered(IReadOnlyList<int> tracks) =>
         (_voiceTrack, _full.Track, _thumb.Track, _screen.Track) = (tracks[0], tracks[1], tracks[2], tracks[3]);
@@ -75,7 +86,7 @@ internal sealed class Extra : IPublisher
             var packet = saying.Packets[_packet];
             Send(Service.Voice, _voiceTrack, _soundSequence++, packet, FrameMarks.None, _soundDue, saying.Levels[_packet], 200);
             _soundDue += SoundFrameMs;
-            if (++_packet >= saying.Packets.Count) _saying = null;
+            if (++_packet >= saying.Packets.Count) (_saying, _said) = (null, saying);
         }
         while (Desk?.Next() is { } seen)
             Send(Service.Screen, _screen.Track, _deskSequence++, seen.Frame, seen.IsKey ? FrameMarks.Key : FrameMarks.None, now);

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Diagnostics;
+using HoldCourt.Server.Captions;
 using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Media;
@@ -25,7 +26,7 @@ public sealed class ExtrasOptions
 /// </summary>
 internal sealed partial class Troupe(
     IGrainFactory grains, Stages stages, RunningSittings running, Lazy<ClipLibrary> clips, IDbContextFactory<CourtDb> databases,
-    IOptions<ExtrasOptions> options, Preparation preparation, Bringing bringing, MadeUpDesks desks, ILogger<Troupe> log)
+    IOptions<ExtrasOptions> options, Preparation preparation, Bringing bringing, MadeUpDesks desks, SpeechToText speech, ILogger<Troupe> log)
     : BackgroundService
 {
     private const int BeatMs = 20;
@@ -39,8 +40,9 @@ internal sealed partial class Troupe(
         var read = Script.Read(script);
         var players = read.People.Concat(Script.Crowd(options.Value.Count)).ToList();
         var company = new Company(sitting, stages.Of(sitting), () =>
-            running.Of(sitting), grains.GetGrain<ISittingGrain>(sitting), clips.Value, players, read.Pause, bringing, desks);
+            running.Of(sitting), grains.GetGrain<ISittingGrain>(sitting), clips.Value, players, read.Pause, bringing, desks, speech);
         if (!_companies.TryAdd(sitting, company)) return;
+        speech.HasScript(sitting);
         _ = Run(company);
         _called.Release();
     }
@@ -94,7 +96,7 @@ internal sealed partial class Troupe(
 /// <param name="state">As it was last shown; null once it is over.</param>
 internal sealed class Company(
     Guid sitting, Stage stage, Func<Sitting?> state, ISittingGrain grain, ClipLibrary clips, IReadOnlyList<Player> players, int pause,
-    Bringing bringing, MadeUpDesks desks)
+    Bringing bringing, MadeUpDesks desks, SpeechToText speech)
 {
     private static readonly TimeSpan _lookAround = TimeSpan.FromMilliseconds(250);
     private readonly ConcurrentDictionary<SeatId, Extra> _inside = new();
@@ -218,7 +220,12 @@ internal sealed class Company(
     public void Play(double now)
     {
         var extras = _inside.Values.OrderBy(extra => extra.Seat).ToList();
-        foreach (var extra in extras) extra.Play(now);
+        foreach (var extra in extras)
+        {
+            extra.Play(now);
+            if (extra.TakeSaid() is { } said && state() is { } there && there.IsTranscribed(there.Seats[extra.Seat]))
+                _ = speech.Tell(sitting, extra.Seat, said.Words, said.Milliseconds);
+        }
         if (extras.Exists(extra => extra.IsTalking)) _nextSpeech = now + pause;
         else if (now >= _nextSpeech && extras.Where(MaySpeak).ToList() is { Count: > 0 } speakers)
             speakers[_turn++ % speakers.Count].Speak(now);
