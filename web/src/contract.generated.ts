@@ -35,7 +35,7 @@ export type CallIn = { name: string; email: string | null; role: Role; }
 
 export type CalledIn = { link: string; sent: boolean; }
 
-export type Capability = 'adjourn' | 'exhibit' | 'giveRoles' | 'handOut' | 'handOver' | 'keepChat' | 'keepDoor' | 'keepExhibits' | 'keepFloor' | 'keepPapers' | 'keepRunSheet' | 'keepTime' | 'mark' | 'muteOthers' | 'raiseHand' | 'react' | 'record' | 'remove' | 'renameOthers' | 'renameSelf' | 'runCaptions' | 'seeChat' | 'seePeople' | 'setOrders' | 'setPicture' | 'showCamera' | 'speak' | 'takeBack' | 'turnCamerasOff' | 'writeToAll' | 'writeToBench' | 'writeToOne'
+export type Capability = 'adjourn' | 'exhibit' | 'giveRoles' | 'handOut' | 'handOver' | 'keepChat' | 'keepDoor' | 'keepExhibits' | 'keepFloor' | 'keepPapers' | 'keepRunSheet' | 'keepTime' | 'mark' | 'muteOthers' | 'raiseHand' | 'react' | 'record' | 'recordOwn' | 'remove' | 'renameOthers' | 'renameSelf' | 'runCaptions' | 'seeChat' | 'seePeople' | 'setOrders' | 'setPicture' | 'showCamera' | 'speak' | 'takeBack' | 'turnCamerasOff' | 'writeToAll' | 'writeToBench' | 'writeToOne'
 
 export type CaptionRow = { number: number; heard: number; speaker: number | null; name: string | null; text: string; draft: boolean; }
 
@@ -254,13 +254,15 @@ export type OpenedLink = { recording: string | null; needsPasscode: boolean; }
 
 export type OpenedSitting = { sitting: string; link: string; }
 
-export type Order = 'speak' | 'showCamera' | 'rename' | 'seePeople' | 'writeToAll' | 'writeToBench' | 'writeToOne' | 'seeChat' | 'react' | 'exhibit' | 'mark' | 'handOut'
+export type Order = 'speak' | 'showCamera' | 'rename' | 'seePeople' | 'writeToAll' | 'writeToBench' | 'writeToOne' | 'seeChat' | 'react' | 'exhibit' | 'mark' | 'handOut' | 'record'
 
 export type OutboxPage = { row: OutboxRow; text: string; calendar: string | null; }
 
 export type OutboxRow = { id: number; to: string; subject: string; at: number; state: MailState; answer: string | null; nextAt: number | null; sentAt: number | null; house: boolean; }
 
 export type OutlookRow = { lateMinutes: number; starts: readonly SeatStart[]; }
+
+export type OwnRecorderRow = { seat: number; name: string | null; }
 
 export type OwnerRow = { id: string; name: string; owner: boolean; me: boolean; }
 
@@ -304,7 +306,7 @@ export type ReadLine = { number: number; text: string; line: DocketRow; flaw: st
 
 export type ReadingRow = { command: SeatCommand | null; misreading: Misreading | null; about: string | null; completions: readonly string[]; foresight: ForesightRow | null; }
 
-export type Reason = 'alreadyOpen' | 'barred' | 'benchNotExcepted' | 'cameraNotAllowed' | 'captionEmpty' | 'captionTooLong' | 'changedSince' | 'chatHidden' | 'doorLocked' | 'endOutOfRange' | 'exhibitsNotAllowed' | 'fileGone' | 'handingOutNotAllowed' | 'handoutKindNotAllowed' | 'handoutTooLarge' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'lendingUnseen' | 'markTooLong' | 'marksNotAllowed' | 'mayShowAlready' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noAgent' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noPages' | 'noRecogniser' | 'noRunSheet' | 'noScreenOpen' | 'noSheet' | 'noStates' | 'noSuchCaption' | 'noSuchExhibit' | 'noSuchGroup' | 'noSuchHandout' | 'noSuchItem' | 'noSuchMark' | 'noSuchMessage' | 'noSuchPage' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notCaptioner' | 'notForPapers' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notYourCaptions' | 'notYourExhibit' | 'notYourMark' | 'notYourMessage' | 'nothingLent' | 'nothingRecorded' | 'nothingShown' | 'nothingToRedo' | 'nothingToTakeBack' | 'nothingToUndo' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'outOfReach' | 'pagesNotThere' | 'pagingUnseen' | 'pagingWithAnother' | 'papersFull' | 'reactionsOff' | 'recordingOver' | 'renameNotAllowed' | 'roleNotGiven' | 'screenIsOpen' | 'sheetFull' | 'shelfFull' | 'sittingFull' | 'sittingOver' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooLargeForPapers' | 'tooLong' | 'tooMany' | 'tooManyCaptioners' | 'tooManyEdits' | 'tooManyHandouts' | 'tooManyInFront' | 'tooManyMarks' | 'tooManyRecordings' | 'tooManyScreens' | 'visitsStayApart' | 'wordsTooLong' | 'writingNotAllowed'
+export type Reason = 'alreadyOpen' | 'barred' | 'benchNotExcepted' | 'cameraNotAllowed' | 'captionEmpty' | 'captionTooLong' | 'changedSince' | 'chatHidden' | 'doorLocked' | 'endOutOfRange' | 'exhibitsNotAllowed' | 'fileGone' | 'handingOutNotAllowed' | 'handoutKindNotAllowed' | 'handoutTooLarge' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'lendingUnseen' | 'markTooLong' | 'marksNotAllowed' | 'mayShowAlready' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noAgent' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noPages' | 'noRecogniser' | 'noRunSheet' | 'noScreenOpen' | 'noSheet' | 'noStates' | 'noSuchCaption' | 'noSuchExhibit' | 'noSuchGroup' | 'noSuchHandout' | 'noSuchItem' | 'noSuchMark' | 'noSuchMessage' | 'noSuchPage' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notCaptioner' | 'notForPapers' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notYourCaptions' | 'notYourExhibit' | 'notYourMark' | 'notYourMessage' | 'nothingLent' | 'nothingRecorded' | 'nothingShown' | 'nothingToRedo' | 'nothingToTakeBack' | 'nothingToUndo' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'outOfReach' | 'ownRecordingNotAllowed' | 'pagesNotThere' | 'pagingUnseen' | 'pagingWithAnother' | 'papersFull' | 'reactionsOff' | 'recordingOver' | 'renameNotAllowed' | 'roleNotGiven' | 'screenIsOpen' | 'sheetFull' | 'shelfFull' | 'sittingFull' | 'sittingOver' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooLargeForPapers' | 'tooLong' | 'tooMany' | 'tooManyCaptioners' | 'tooManyEdits' | 'tooManyHandouts' | 'tooManyInFront' | 'tooManyMarks' | 'tooManyRecordings' | 'tooManyScreens' | 'visitsStayApart' | 'wordsTooLong' | 'writingNotAllowed'
 
 export type Recess = { words: string; since: number; until: number | null; endsItself: boolean; }
 
@@ -314,7 +316,7 @@ export type Recognition = { match: Match; line: number | null; confidence: numbe
 
 export type RecordingAnswer = 'agreed' | 'unrecorded'
 
-export type RecordingFacet = { number: number; phase: RecordingPhase | null; recorded: number; runsSince: number | null; rules: RecordingRules; missing: boolean; }
+export type RecordingFacet = { number: number; phase: RecordingPhase | null; recorded: number; runsSince: number | null; rules: RecordingRules; missing: boolean; own: readonly OwnRecorderRow[]; }
 
 export type RecordingPage = { recording: RecordingRow; sitting: string; stretches: readonly StretchRow[]; keeps: boolean; film: string | null; chapters: readonly ChapterRow[]; spoken: readonly SpokenRow[]; peaks: string; consents: readonly ConsentRow[]; links: readonly LinkRow[]; tracks: readonly TrackRow[]; }
 
@@ -348,6 +350,7 @@ export type SeatCommand =
   | { do: 'askToShow'; on?: boolean; }
   | { do: 'askToUnmute'; seats: readonly number[]; }
   | { do: 'begin'; }
+  | { do: 'beginOwnRecording'; }
   | { do: 'callRecess'; words: string; minutes?: number | null; endsItself?: boolean; }
   | { do: 'camerasOff'; seats: readonly number[]; }
   | { do: 'captionByMachine'; on: boolean; }
@@ -361,6 +364,7 @@ export type SeatCommand =
   | { do: 'endHandout'; handout: number; }
   | { do: 'endItem'; }
   | { do: 'endLoan'; }
+  | { do: 'endOwnRecording'; }
   | { do: 'except'; seats: readonly number[]; order: Order; may: boolean | null; }
   | { do: 'exceptGroup'; group: string; order: Order; may: boolean | null; }
   | { do: 'expect'; line: DocketLine; }
@@ -470,7 +474,7 @@ export type SpokenRow = { from: number; to: number; name: string; }
 
 export type StandIn = { font: string; for: string; }
 
-export type StandingOrders = { speak: Audience; showCamera: Audience; rename: Audience; seePeople: Audience; writeToAll: Audience; writeToBench: Audience; writeToOne: Audience; seeChat: Audience; react: Audience; exhibit: Audience; mark: Audience; handOut: Audience; }
+export type StandingOrders = { speak: Audience; showCamera: Audience; rename: Audience; seePeople: Audience; writeToAll: Audience; writeToBench: Audience; writeToOne: Audience; seeChat: Audience; react: Audience; exhibit: Audience; mark: Audience; handOut: Audience; record: Audience; }
 
 export type State = 'following' | 'lostYou' | 'cannotHear' | 'done' | 'backSoon'
 

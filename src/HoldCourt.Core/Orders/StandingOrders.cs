@@ -6,7 +6,7 @@ namespace HoldCourt.Core.Orders;
 public enum Audience { Everyone, Presenters, Bench }
 
 /// <summary>A capability that the orders give by role.</summary>
-public enum Order { Speak, ShowCamera, Rename, SeePeople, WriteToAll, WriteToBench, WriteToOne, SeeChat, React, Exhibit, Mark, HandOut }
+public enum Order { Speak, ShowCamera, Rename, SeePeople, WriteToAll, WriteToBench, WriteToOne, SeeChat, React, Exhibit, Mark, HandOut, Record }
 
 /// <summary>
 /// Who may do what now. <see cref="Audience.Presenters"/> includes the bench. Microphones open to presenters alone are
@@ -16,7 +16,8 @@ public sealed record StandingOrders(
     Audience Speak, Audience ShowCamera, Audience Rename, Audience SeePeople,
     Audience WriteToAll = Audience.Everyone, Audience WriteToBench = Audience.Everyone, Audience WriteToOne = Audience.Everyone,
     Audience SeeChat = Audience.Everyone, Audience React = Audience.Everyone, Audience Exhibit = Audience.Presenters,
-    Audience Mark = Audience.Presenters, Audience HandOut = Audience.Presenters)
+    Audience Mark = Audience.Presenters, Audience HandOut = Audience.Presenters,
+    Audience Record = Audience.Bench)
 {
     public static StandingOrders Usual { get; } = new(Audience.Everyone, Audience.Everyone, Audience.Everyone, Audience.Everyone);
 
@@ -33,7 +34,8 @@ public sealed record StandingOrders(
         Order.React => React,
         Order.Exhibit => Exhibit,
         Order.Mark => Mark,
-        _ => HandOut
+        Order.HandOut => HandOut,
+        _ => Record
     };
 
     public StandingOrders With(Order order, Audience audience) => order switch
@@ -49,7 +51,8 @@ public sealed record StandingOrders(
         Order.React => this with { React = audience },
         Order.Exhibit => this with { Exhibit = audience },
         Order.Mark => this with { Mark = audience },
-        _ => this with { HandOut = audience }
+        Order.HandOut => this with { HandOut = audience },
+        _ => this with { Record = audience }
     };
 
     /// <summary>Every audience is one that exists.</summary>

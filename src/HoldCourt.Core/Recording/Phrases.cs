@@ -19,6 +19,8 @@ internal static class RecordingPhrases
             (s, _) => new SetRecordingRules(s.Sitting.RecordingRules with { AsksConsent = true })),
         Say<SetRecordingRules>("tell of the recording", "uprzedzaj o nagraniu",
             (s, _) => new SetRecordingRules(s.Sitting.RecordingRules with { AsksConsent = false })),
+        Say<BeginOwnRecording>("record on my machine", "nagrywaj u mnie", (_, _) => new BeginOwnRecording()),
+        Say<EndOwnRecording>("stop recording on my machine", "zakończ nagrywanie u mnie", (_, _) => new EndOwnRecording()),
         Say<AnswerRecording>("i agree to be recorded", "zgadzam się na nagranie", (_, _) => new AnswerRecording(RecordingAnswer.Agreed)),
         Say<AnswerRecording>("leave me out of the recording", "nie nagrywaj mnie",
             (_, _) => new AnswerRecording(RecordingAnswer.Unrecorded)),

@@ -59,6 +59,9 @@ public sealed record Sitting
     /// <summary>The newest recording; null before the first.</summary>
     public Recorder? Recorder { get; init; }
 
+    /// <summary>Those who record on their own machines.</summary>
+    public ImmutableArray<SeatId> OwnRecorders { get; init; } = [];
+
     public CaptionDesk Captions { get; init; } = CaptionDesk.Empty;
 
     /// <summary>Set exactly while <see cref="Phase"/> is <see cref="Phase.Recess"/>.</summary>

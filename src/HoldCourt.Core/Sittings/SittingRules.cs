@@ -49,8 +49,8 @@ public static class SittingRules
     /// <summary>Whoever is not seated any more has neither the floor nor a place in front, nor a screen on the shelf; a recording
     /// rests with the session; whoever is put out captions no more.</summary>
     private static Sitting Applied(Sitting sitting, Fact fact, Instant at) =>
-        CaptionDesks.Follow(
-            Recorders.Follow(HandedOut.Follow(ExhibitOpened.Follow(PictureSet.Follow(FloorTurned.Follow(fact.Apply(sitting, at))))), at));
+        CaptionDesks.Follow(OwnRecordings.Follow(
+            Recorders.Follow(HandedOut.Follow(ExhibitOpened.Follow(PictureSet.Follow(FloorTurned.Follow(fact.Apply(sitting, at))))), at)));
 
     /// <summary>What is thought of people because of a change: who is who, whose name looks like whose, whose visit is on.</summary>
     private static ImmutableArray<Fact> Judged(Sitting before, Sitting after, Instant at)

@@ -20,7 +20,7 @@ internal sealed partial class SittingGrain
 
     private OnRecord OnRecordNow() => _shown switch
     {
-        { Recorder: null or { Phase: RecordingPhase.Stopped } } => OnRecord.No,
+        { Recorder: null or { Phase: RecordingPhase.Stopped }, OwnRecorders: [] } => OnRecord.No,
         { RecordingRules.AsksConsent: true } => OnRecord.Asked,
         _ => OnRecord.Told
     };

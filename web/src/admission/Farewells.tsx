@@ -1,6 +1,7 @@
 import { useTranslation } from 'react-i18next'
 import { Link } from 'react-router'
 import { readingAddress, recordings } from '../api/client'
+import { KeptFilms } from '../ownRecording/OwnRecordingPanel'
 import { HeldRecordings } from '../recording/HeldRecordings'
 import { clock } from '../i18n'
 import { Button } from '../ui/Button'
@@ -111,6 +112,7 @@ export function AdjournedPage({ id, title, lasted, isHost }: { id: string; title
         </a>
       </p>
       <HeldRecordings of={['sitting', id]} read={() => recordings.ofSitting(id)} />
+      <KeptFilms />
       {isHost ? (
         <p>
           <ToToday />

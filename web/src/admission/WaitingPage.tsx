@@ -8,7 +8,7 @@ import { wish } from '../live/connection'
 import { Notices } from '../sittings/Notices'
 import { useNow } from '../live/time'
 import { openCamera } from '../media/devices'
-import { isOn } from '../recording/words'
+import { isRecorded } from '../recording/words'
 import { OwnPicture } from '../picture/OwnPicture'
 import { Button } from '../ui/Button'
 import { wantsCamera } from './entry'
@@ -39,7 +39,7 @@ export function WaitingPage({ me, sitting }: { me: MeRow; sitting: Sitting }) {
               ? t('waiting.prepare', { host, title: sitting.session.title })
               : t('waiting.lead', { host, name: me.name })}
           </p>
-          {isOn(sitting.recording) && (
+          {isRecorded(sitting.recording) && (
             <p className="mt-3 border-l-4 border-plum bg-plum-soft px-3 py-1.5 text-[0.938rem]">
               {t(sitting.recording.rules.asksConsent ? 'recording.beforeAsks' : 'recording.before')}
             </p>

@@ -20,7 +20,7 @@ export function Captioned({ children }: { children: ReactNode }) {
       {children}
       {shown && place === 'below' && <CaptionStrip />}
       {shown && place === 'over' && (
-        <div className="pointer-events-none absolute inset-x-0 bottom-9 z-10 flex justify-center px-4">
+        <div className="pointer-events-none absolute inset-x-0 bottom-9 z-10 flex max-h-[45%] items-end justify-center px-4">
           <CaptionStrip over />
         </div>
       )}
@@ -40,12 +40,13 @@ function CaptionStrip({ over = false }: { over?: boolean }) {
     <div
       role="log"
       aria-label={t('captions.title')}
-      style={{ fontSize: `${size / 100}rem`, minHeight: over ? undefined : `${most * 1.35 + 0.5}em` }}
+      style={{ fontSize: `${size / 100}rem`, height: over ? undefined : `${most * 1.35 + 0.5}em` }}
       className={clsx(
-        'leading-[1.35] font-medium',
+        // What finds no room above is the older part.
+        'flex flex-col justify-end overflow-hidden leading-[1.35] font-medium',
         over
-          ? clsx('max-w-3xl bg-felt/95 px-3 text-on-felt', newest.length > 0 && 'py-1')
-          : 'flex shrink-0 flex-col justify-end border border-line bg-paper px-3 py-1',
+          ? clsx('max-h-full max-w-3xl bg-felt/95 px-3 text-on-felt', newest.length > 0 && 'py-1')
+          : 'shrink-0 border border-line bg-paper px-3 py-1',
       )}
     >
       {newest.map((line, index) => (

@@ -14,6 +14,9 @@ import { Delay, longestLine, ready, writtenOut } from './typing'
 /** As many people as there are keys for. */
 const most = 9
 
+/** For so long after somebody fell silent a line is taken to be theirs, in milliseconds. */
+const remembers = 8_000
+
 /** The desk of whoever writes what is said: who speaks, the line, and how far one is behind. */
 export function CaptionerDesk({ captioner }: { captioner: CaptionerRow }) {
   const { t } = useTranslation()
@@ -29,9 +32,18 @@ export function CaptionerDesk({ captioner }: { captioner: CaptionerRow }) {
   const [behind, setBehind] = useState<number>(Delay.usual)
   const began = useRef<{ at: number; speaker: number | null } | null>(null)
   const queue = useRef(Promise.resolve())
+  const lastHeard = useRef<{ seat: number; at: number } | null>(null)
   useEffect(() => {
     if (heard !== null) delay.heard(Date.now())
+    // Whoever has just fallen silent is still the one whose words are typed.
+    return () => {
+      if (heard !== null) lastHeard.current = { seat: heard, at: Date.now() }
+    }
   }, [heard, delay])
+  const speakerNow = () => {
+    const last = lastHeard.current
+    return chosen ?? heard ?? (last && Date.now() - last.at < remembers ? last.seat : null)
+  }
   useEffect(() => {
     if (captioner.turn) box.current?.focus()
   }, [captioner.turn])
@@ -39,10 +51,10 @@ export function CaptionerDesk({ captioner }: { captioner: CaptionerRow }) {
     if (began.current) return
     delay.typed(Date.now())
     setBehind(delay.value)
-    began.current = { at: Date.now(), speaker: chosen ?? heard }
+    began.current = { at: Date.now(), speaker: speakerNow() }
   }
   const send = (line: string) => {
-    const start = began.current ?? { at: Date.now(), speaker: chosen ?? heard }
+    const start = began.current ?? { at: Date.now(), speaker: speakerNow() }
     began.current = null
     if (line.trim() === '') return
     // One after the other, so that a line that has to be sent again is not overtaken.

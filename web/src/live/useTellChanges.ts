@@ -87,6 +87,9 @@ export function useTellChanges() {
         ...(earlier.session.phase !== 'recess' && now.session.phase === 'recess' ? [t('news.recess')] : []),
         ...(earlier.session.phase === 'recess' && now.session.phase === 'inSession' ? [t('news.resumed')] : []),
         ...recordingNews(earlier.recording, now.recording),
+        ...now.recording.own
+          .filter((one) => one.seat !== self.seat && !earlier.recording.own.some((was) => was.seat === one.seat))
+          .map((one) => (one.name ? t('ownRecording.begun', { name: one.name }) : t('ownRecording.begunBySomebody'))),
         ...(!earlier.captions.on && now.captions.on && self.captioner === null
           ? [t('news.captionsOn', { key: useKeymap.getState().captions })]
           : []),

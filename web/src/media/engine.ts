@@ -1,5 +1,6 @@
 import { create } from 'zustand'
 import { useLive } from '../live/store'
+import { RecordedSound } from './recordedSound'
 import captureUrl from './capture.worklet.ts?worker&url'
 import { openCamera, openMicrophone, toSpeaker, type DeviceFailure } from './devices'
 import type { FromWorker, Source, ToWorker } from './messages'
@@ -83,6 +84,8 @@ class Engine {
   private readonly levels = new Map<number, Set<(level: number) => void>>()
   private readonly diagnostics: Diagnostics = { pictures: {}, played: {} }
   private painting = false
+  /** What a recording on this machine gets to hear. */
+  readonly recorded = new RecordedSound()
   private wishing = false
 
   constructor() {
@@ -262,6 +265,12 @@ class Engine {
     }
   }
 
+  /** Gives what is heard to a recording on this machine. */
+  recordSound(take: (block: Float32Array<ArrayBuffer>) => void): Promise<() => void> {
+    this.start()
+    return this.recorded.start(this.context!, take)
+  }
+
   private start() {
     if (this.worker) return
     const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' })
@@ -281,13 +290,18 @@ class Engine {
 
   private async startSpeaker(context: AudioContext) {
     await context.audioWorklet.addModule(playbackUrl)
-    const node = new AudioWorkletNode(context, 'playback', { numberOfInputs: 0, outputChannelCount: [2] })
+    const node = new AudioWorkletNode(context, 'playback', {
+      numberOfInputs: 0,
+      numberOfOutputs: 2,
+      outputChannelCount: [2, 2],
+    })
     const { port1, port2 } = new MessageChannel()
     node.port.postMessage(port1, [port1])
     node.port.onmessage = ({ data }: MessageEvent<{ seat: number; rms: number }[]>) => {
       this.diagnostics.played = Object.fromEntries(data.map(({ seat, rms }) => [seat, rms]))
     }
     node.connect(context.destination)
+    this.recorded.hears(node)
     this.post({ do: 'speaker', port: port2 }, [port2])
   }
 
@@ -398,6 +412,7 @@ class Engine {
     source.connect(node)
     this.post({ do: 'microphone', port: port2 }, [port2])
     this.microphone = { stream, source }
+    this.recorded.has(source)
     useMedia.setState(({ failure }) => ({ failure: { ...failure, microphone: null } }))
     stream.getAudioTracks()[0]!.onended = () => isOver() || this.lose('microphone', 'Lost')
     this.watch(node.port, isOver)
@@ -441,7 +456,7 @@ class Engine {
     track.onended = () => turn === this.cameraTurn && this.lose('camera', 'Lost')
     if ('MediaStreamTrackProcessor' in window) {
       this.cameraCopy = track.clone()
-      const frames = new MediaStreamTrackProcessor({ track: this.cameraCopy, maxBufferSize: 2 }).readable
+      const frames = new MediaStreamTrackProcessor({ track: this.cameraCopy as MediaStreamVideoTrack, maxBufferSize: 2 }).readable
       this.post({ do: 'camera', frames }, [frames])
     } else {
       this.cameraVideo = this.readThroughVideo(

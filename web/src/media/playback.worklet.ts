@@ -20,7 +20,8 @@ class Ring {
     if (this.length >= startAt) this.playing = true
   }
 
-  addTo(left: Float32Array, right: Float32Array) {
+  /** @param also a second mix, for those who are in it */
+  addTo(left: Float32Array, right: Float32Array, also: Float32Array[] | null) {
     if (!this.playing) return
     for (let i = 0; i < left.length; i++) {
       const block = this.blocks[0]
@@ -29,8 +30,13 @@ class Ring {
         return
       }
       const sample = block.left[this.offset]!
+      const other = block.right[this.offset++]!
       left[i]! += sample
-      right[i]! += block.right[this.offset++]!
+      right[i]! += other
+      if (also) {
+        also[0]![i]! += sample
+        also[1]![i]! += other
+      }
       this.power += sample * sample
       this.length--
       if (this.offset >= block.left.length) {
@@ -55,11 +61,17 @@ interface Come {
 
 class Playback extends AudioWorkletProcessor {
   private readonly rings = new Map<number, Ring>()
+  /** Whose voices stand in the second mix; null for no second mix. */
+  private keeps: Set<number> | null = null
   private sinceReport = 0
 
   constructor() {
     super()
-    this.port.onmessage = ({ data }: MessageEvent<MessagePort>) => {
+    this.port.onmessage = ({ data }: MessageEvent<MessagePort | { keeps: readonly number[] | null }>) => {
+      if ('keeps' in data) {
+        this.keeps = data.keeps && new Set(data.keeps)
+        return
+      }
       data.onmessage = ({ data: { from, samples, right } }: MessageEvent<Come>) => {
         if (!samples) return void this.rings.delete(from)
         let ring = this.rings.get(from)
@@ -72,8 +84,10 @@ class Playback extends AudioWorkletProcessor {
   override process(_: Float32Array[][], outputs: Float32Array[][]) {
     const [left, right] = outputs[0] ?? []
     if (!left || !right) return true
-    for (const ring of this.rings.values()) ring.addTo(left, right)
-    for (const out of [left, right]) for (let i = 0; i < out.length; i++) out[i] = Math.max(-1, Math.min(1, out[i]!))
+    const recorded = outputs[1] && outputs[1].length >= 2 ? outputs[1] : null
+    for (const [from, ring] of this.rings) ring.addTo(left, right, recorded && this.keeps?.has(Math.abs(from)) ? recorded : null)
+    for (const out of [left, right, ...(recorded ?? [])])
+      for (let i = 0; i < out.length; i++) out[i] = Math.max(-1, Math.min(1, out[i]!))
     this.sinceReport += left.length
     if (this.sinceReport >= reportEvery) this.report()
     return true

@@ -7,6 +7,7 @@ export const orders: readonly Order[] = [
   'exhibit',
   'mark',
   'handOut',
+  'record',
   'writeToAll',
   'writeToBench',
   'writeToOne',
@@ -33,4 +34,5 @@ export const usualOrders: StandingOrders = {
   exhibit: 'presenters',
   mark: 'presenters',
   handOut: 'presenters',
+  record: 'bench',
 }

@@ -26,6 +26,7 @@ export function useMaySentence(): string {
     ...(me.may.includes('exhibit') ? [t('may.exhibit')] : []),
     ...(me.may.includes('mark') ? [t('may.mark')] : []),
     ...(me.may.includes('handOut') ? [t('may.handOut')] : []),
+    ...(me.may.includes('recordOwn') ? [t('may.record')] : []),
     t('may.raiseHand'),
     ...(me.may.includes('react') ? [t('may.react')] : []),
   ]

@@ -3,13 +3,14 @@ import { useTranslation } from 'react-i18next'
 import type { MeRow, RecordingFacet } from '../contract.generated'
 import { wish } from '../live/connection'
 import { Button } from '../ui/Button'
-import { isOn } from './words'
+import { OwnRecorders } from './OwnRecorders'
+import { isOn, isRecorded } from './words'
 
 /** Says that it is recorded, for whom, and takes one's answer. It stays until one has given one, or has put it aside. */
 export function ConsentCard({ me, recording }: { me: MeRow; recording: RecordingFacet }) {
   const { t } = useTranslation()
   const [aside, setAside] = useState<number | null>(null)
-  if (!isOn(recording) || me.recordingAnswer !== null || aside === recording.number) return null
+  if (!isRecorded(recording) || me.recordingAnswer !== null || aside === recording.number) return null
   const asks = recording.rules.asksConsent
   const answer = (to: 'agreed' | 'unrecorded') => void wish({ do: 'answerRecording', answer: to })
   return (
@@ -21,8 +22,10 @@ export function ConsentCard({ me, recording }: { me: MeRow; recording: Recording
       <div className="min-w-60 flex-1">
         <h2 className="font-serif text-[1.062rem] font-semibold">{t('recording.cardTitle')}</h2>
         <p className="text-[0.875rem]">
-          {t(asks ? 'recording.cardAsks' : 'recording.cardTells')} {t(`recording.seenBy.${recording.rules.watchers}`)}
+          {t(asks ? 'recording.cardAsks' : 'recording.cardTells')}{' '}
+          {isOn(recording) && t(`recording.seenBy.${recording.rules.watchers}`)}
         </p>
+        <OwnRecorders own={recording.own} />
       </div>
       <div className="flex flex-wrap gap-2">
         <Button look="primary" onClick={() => answer('agreed')}>

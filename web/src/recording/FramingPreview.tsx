@@ -4,27 +4,13 @@ import type { Framing } from '../contract.generated'
 import { useLive } from '../live/store'
 import { media, useMedia } from '../media/engine'
 import { initialsOf } from '../picture/initials'
-import { placesOf } from './placing'
+import { useFilmPlaces } from './useFilmPlaces'
 
 /** The film as it would stand at this moment, small. */
 export function FramingPreview({ framing, names }: { framing: Framing; names: boolean }) {
   const { t } = useTranslation()
-  const seats = useLive((state) => state.seats)
   const me = useLive((state) => state.me?.seat)
-  const floor = useLive((state) => state.sitting?.floor.turn?.seat ?? null)
-  const shown = useLive((state) => state.sitting?.shelf.exhibits.find((one) => one.shown) ?? null)
-  const speaker = useMedia((state) => state.speaker)
-  const host = useLive((state) => state.sitting?.session.host ?? null)
-  const people = [...seats.values()]
-    .filter((seat) => seat.place === 'seated' && seat.recordable)
-    .sort((a, b) => Number(b.id === host) - Number(a.id === host) || a.id - b.id)
-  const first =
-    [floor, speaker].find((seat) => people.some((one) => one.id === seat)) ??
-    people.find((one) => one.cameraOn)?.id ??
-    people[0]?.id ??
-    null
-  const seen = people.filter((one) => one.cameraOn || one.id === first).map((one) => one.id)
-  const places = placesOf(framing, seen, first, shown !== null)
+  const { places, seats, exhibit } = useFilmPlaces(framing)
   return (
     <div
       role="img"
@@ -48,13 +34,13 @@ export function FramingPreview({ framing, names }: { framing: Framing; names: bo
           >
             {seat ? (
               <>
-                {seat.cameraOn && seat.id !== me ? <Small seat={seat.id} /> : <Center words={initialsOf(seat.name)} />}
+                {seat.cameraOn ? <Shown seat={seat.id} own={seat.id === me} /> : <Center words={initialsOf(seat.name)} />}
                 {names && place.wide > 0.25 && (
                   <span className="absolute bottom-0 left-0 bg-felt px-1 text-[0.625rem] text-on-felt">{seat.name}</span>
                 )}
               </>
             ) : (
-              <Center words={shown ? `${shown.letter} ${shown.title}` : ''} />
+              <Center words={exhibit ? `${exhibit.letter} ${exhibit.title}` : ''} />
             )}
           </div>
         )
@@ -67,8 +53,18 @@ const Center = ({ words }: { words: string }) => (
   <span className="grid size-full place-items-center px-1 text-center font-serif text-[0.812rem] text-ink">{words}</span>
 )
 
-function Small({ seat }: { seat: number }) {
+/** Somebody's camera, as it is sent: one's own, too, is not turned round. */
+export function Shown({ seat, own }: { seat: number; own: boolean }) {
   const canvas = useRef<HTMLCanvasElement>(null)
-  useEffect(() => (canvas.current ? media.show(seat, canvas.current) : undefined), [seat])
-  return <canvas ref={canvas} aria-hidden className="block size-full object-cover" />
+  const video = useRef<HTMLVideoElement>(null)
+  const stream = useMedia((state) => (own ? state.ownCamera : null))
+  useEffect(() => (!own && canvas.current ? media.show(seat, canvas.current) : undefined), [seat, own])
+  useEffect(() => {
+    if (video.current) video.current.srcObject = stream
+  }, [stream])
+  return own ? (
+    <video ref={video} autoPlay muted playsInline aria-hidden className="block size-full object-cover" />
+  ) : (
+    <canvas ref={canvas} aria-hidden className="block size-full object-cover" />
+  )
 }

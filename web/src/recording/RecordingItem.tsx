@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react'
 import { useTranslation } from 'react-i18next'
-import type { Framing, RecordingRules, Watchers } from '../contract.generated'
+import type { Framing, MeRow, RecordingRules, Watchers } from '../contract.generated'
 import { clock } from '../i18n'
 import { wish } from '../live/connection'
 import { useLive, type Sitting } from '../live/store'
@@ -10,9 +10,12 @@ import { Button } from '../ui/Button'
 import { Choice } from '../ui/Choice'
 import { Tick } from '../ui/Field'
 import { FramingPreview } from './FramingPreview'
-import { isOn, useRecorded } from './words'
+import { OwnRecordingPanel } from '../ownRecording/OwnRecordingPanel'
+import { OwnRecorders } from './OwnRecorders'
+import { isRecorded, useRecorded } from './words'
 
 interface Props {
+  me: MeRow
   sitting: Sitting
   open: boolean
   onOpenChange: (open: boolean) => void
@@ -22,7 +25,7 @@ const framings: readonly Framing[] = ['lead', 'even', 'exhibit', 'sound']
 const watchers: readonly Watchers[] = ['bench', 'present', 'invited']
 
 /** Whether it is recorded, how, for whom, and who is in it. */
-export function RecordingItem({ sitting, open, onOpenChange }: Props) {
+export function RecordingItem({ me, sitting, open, onOpenChange }: Props) {
   const { t } = useTranslation()
   const { recording } = sitting
   const recorded = useRecorded(recording)
@@ -34,13 +37,15 @@ export function RecordingItem({ sitting, open, onOpenChange }: Props) {
         : clock(recorded)
       : recording.phase === 'paused'
         ? t('recording.paused', { time: clock(recorded) })
-        : t('recording.off')
+        : recording.own.length > 0
+          ? t('ownRecording.short', { count: recording.own.length })
+          : t('recording.off')
   return (
     <RibbonItem
       label={t('recording.title')}
       value={value}
       title={t('recording.title')}
-      onRecord={isOn(recording)}
+      onRecord={isRecorded(recording)}
       unusual={recording.missing}
       medium
       open={open}
@@ -50,6 +55,8 @@ export function RecordingItem({ sitting, open, onOpenChange }: Props) {
         <Switches sitting={sitting} />
         <FilmRules rules={recording.rules} sitting={sitting} />
         <WhoIsIn />
+        <OwnRecorders own={recording.own} />
+        {me.may.includes('recordOwn') && <OwnRecordingPanel me={me} sitting={sitting} />}
       </div>
     </RibbonItem>
   )

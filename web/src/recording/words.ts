@@ -9,3 +9,6 @@ export function useRecorded(recording: RecordingFacet): number {
 
 /** Something is on record, or will be again in a moment. */
 export const isOn = (recording: RecordingFacet) => recording.phase === 'running' || recording.phase === 'paused'
+
+/** It is on record, here or on the machine of somebody who is inside. */
+export const isRecorded = (recording: RecordingFacet) => isOn(recording) || recording.own.length > 0

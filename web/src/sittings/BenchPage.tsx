@@ -26,6 +26,7 @@ import { switches } from '../media/useOwnDevices'
 import { Ribbon } from './Ribbon'
 import { Picture } from '../picture/Picture'
 import { toggleFullScreen } from '../picture/view'
+import { OwnRecorder } from '../ownRecording/OwnRecorder'
 import { ConsentCard } from '../recording/ConsentCard'
 import { RunSheetSide } from '../runSheets/RunSheetSide'
 import { useKeys } from '../settings/useKeys'
@@ -107,6 +108,7 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
           )}
         >
           <Asked me={me} host={sitting.session.hostName} />
+          <OwnRecorder me={me} sitting={sitting} />
           <ConsentCard me={me} recording={sitting.recording} />
           <LentBanner me={me} sitting={sitting} />
           <OfferedFiles me={me} />

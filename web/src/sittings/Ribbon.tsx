@@ -65,7 +65,7 @@ export function Ribbon({
       <OrdersItem sitting={sitting} />
       {sitting.floor.rule && <FloorItem floor={sitting.floor.rule} />}
       <ShownItem me={me} sitting={sitting} link={link} />
-      <RecordingItem sitting={sitting} open={recordingOpen} onOpenChange={onRecordingOpen} />
+      <RecordingItem me={me} sitting={sitting} open={recordingOpen} onOpenChange={onRecordingOpen} />
       <PictureItem me={me} />
       <span className="flex-1 max-md:hidden" />
       <FilesWord me={me} sitting={sitting} link={link} />

@@ -24,6 +24,7 @@ import { useMaySentence } from '../orders/useMaySentence'
 import { Picture } from '../picture/Picture'
 import { PictureItem } from '../picture/PictureItem'
 import { toggleFullScreen } from '../picture/view'
+import { OwnRecorder } from '../ownRecording/OwnRecorder'
 import { ConsentCard } from '../recording/ConsentCard'
 import { RecordedMark } from '../recording/RecordedMark'
 import { SettingsItem } from '../settings/SettingsItem'
@@ -61,7 +62,7 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
         <ScreenTitle title={sitting.session.title} className="sr-only" />
         <SkipLink to="picture" label={t('common.skipToPicture')} />
         <RibbonTitle sitting={sitting} />
-        <RecordedMark me={me} recording={sitting.recording} />
+        <RecordedMark me={me} sitting={sitting} />
         <ShownItem me={me} sitting={sitting} link={link} />
         <PictureItem me={me} />
         <FilesItem me={me} sitting={sitting} link={link} />
@@ -88,6 +89,7 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
           <LentBanner me={me} sitting={sitting} />
           <OfferedFiles me={me} />
           <Asked me={me} host={sitting.session.hostName} />
+          <OwnRecorder me={me} sitting={sitting} />
           <ConsentCard me={me} recording={sitting.recording} />
           <div className="flex items-stretch gap-4 max-xl:flex-col max-xl:gap-2">
             <div className="max-w-152 min-w-96 border border-l-[5px] border-line border-l-seat max-md:min-w-0">
