@@ -156,7 +156,8 @@ public sealed class CaptionTests(Court court) : IClassFixture<Court>
         (await room.Visitor.Refused(HttpMethod.Put, line, new LineWish(new string('a', 301)))).ShouldBe("captionTooLong");
         // Neither a line that never was, nor one that is not in it, can be made one.
         foreach (var odd in new[] { 0, -1, 1, 3, 5, int.MaxValue })
-            (await room.Visitor.Refused(HttpMethod.Put, $"/api/recordings/{recording}/lines/{odd}", new LineWish("A"))).ShouldBe("noSuchCaption");
+            (await room.Visitor.Refused(HttpMethod.Put, $"/api/recordings/{recording}/lines/{odd}", new LineWish("A")))
+                .ShouldBe("noSuchCaption");
         await room.Visitor.Does(HttpMethod.Put, line, new LineWish("The first, and best."));
         (await Transcript(film)).Cues[0].ShouldSatisfyAllConditions(
             cue => cue.Text.ShouldBe("The first, and best."), cue => cue.Corrected.ShouldBeTrue());

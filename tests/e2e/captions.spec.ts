@@ -91,7 +91,7 @@ test('captioners take turns, and the bench corrects and ends it', async () => {
   await expect(desk(nia)).toBeHidden()
 })
 
-test("in the demo the extras bring their words, and a machine writes them", async () => {
+test('in the demo the extras bring their words, and a machine writes them', async () => {
   test.setTimeout(120_000)
   await host.goto(court.url)
   await host.getByRole('button', { name: /^Open the session: Spring/ }).click()

@@ -36,18 +36,45 @@ interface Probed {
   streams: { codec_type: string; codec_name: string; width?: number }[]
 }
 const probe = (file: string) =>
-  JSON.parse(
-    execFileSync('ffprobe', ['-v', 'error', '-show_format', '-show_streams', '-of', 'json', file]).toString(),
-  ) as Probed
+  JSON.parse(execFileSync('ffprobe', ['-v', 'error', '-show_format', '-show_streams', '-of', 'json', file]).toString()) as Probed
 /** The loudest moment of a stretch, in dB. */
 const loudest = (file: string, from: number, length: number) => {
-  const { stderr } = spawnSync('ffmpeg', ['-ss', `${from}`, '-t', `${length}`, '-i', file, '-vn', '-af', 'volumedetect', '-f', 'null', '-'])
+  const { stderr } = spawnSync('ffmpeg', [
+    '-ss',
+    `${from}`,
+    '-t',
+    `${length}`,
+    '-i',
+    file,
+    '-vn',
+    '-af',
+    'volumedetect',
+    '-f',
+    'null',
+    '-',
+  ])
   return Number(/max_volume: (-?[\d.]+) dB/.exec(stderr.toString())?.[1] ?? -99)
 }
 /** How different the pixels of a picture are from each other, 0 to 255. */
 const variety = (file: string, at: number) => {
   const bytes = execFileSync('ffmpeg', [
-    ...['-v', 'error', '-ss', `${at}`, '-i', file, '-frames:v', '1', '-vf', 'scale=64:36', '-f', 'rawvideo', '-pix_fmt', 'gray', '-'],
+    ...[
+      '-v',
+      'error',
+      '-ss',
+      `${at}`,
+      '-i',
+      file,
+      '-frames:v',
+      '1',
+      '-vf',
+      'scale=64:36',
+      '-f',
+      'rawvideo',
+      '-pix_fmt',
+      'gray',
+      '-',
+    ],
   ])
   return Math.max(...bytes) - Math.min(...bytes)
 }

@@ -68,7 +68,7 @@ internal static class OrderPhrases
             ("write to the bench", "pisać do prezydium", Order.WriteToBench),
             ("write to one person", "pisać do jednej osoby", Order.WriteToOne),
             ("hand out files", "rozdawać pliki", Order.HandOut),
-            ("record on the own machine", "nagrywać u siebie", Order.Record),
+            ("record on their own machine", "nagrywać u siebie", Order.Record),
             ("show exhibits", "pokazywać eksponaty", Order.Exhibit),
             ("show", "pokazywać", Order.Exhibit),
             ("draw marks", "zaznaczać", Order.Mark),

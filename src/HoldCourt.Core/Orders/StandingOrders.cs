@@ -6,7 +6,10 @@ namespace HoldCourt.Core.Orders;
 public enum Audience { Everyone, Presenters, Bench }
 
 /// <summary>A capability that the orders give by role.</summary>
-public enum Order { Speak, ShowCamera, Rename, SeePeople, WriteToAll, WriteToBench, WriteToOne, SeeChat, React, Exhibit, Mark, HandOut, Record }
+public enum Order
+{
+    Speak, ShowCamera, Rename, SeePeople, WriteToAll, WriteToBench, WriteToOne, SeeChat, React, Exhibit, Mark, HandOut, Record
+}
 
 /// <summary>
 /// Who may do what now. <see cref="Audience.Presenters"/> includes the bench. Microphones open to presenters alone are

@@ -33,7 +33,8 @@ internal sealed class Stages : IRelay, IHostedService, IDisposable
         (_chosen, _marked) = (time.GetTimestamp(), time.GetTimestamp());
     }
 
-    public Stage Of(Guid sitting) => _stages.GetOrAdd(sitting, id => new Stage(_time, _beats, number => _taps.Open(id, number), _speech.EarOf(id)));
+    public Stage Of(Guid sitting) => _stages.GetOrAdd(
+        sitting, id => new Stage(_time, _beats, number => _taps.Open(id, number), _speech.EarOf(id)));
 
     public void Follow(Guid sitting, StageChange change) => Of(sitting).Follow(change);
 

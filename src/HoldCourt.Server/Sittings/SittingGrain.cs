@@ -20,7 +20,8 @@ namespace HoldCourt.Server.Sittings;
 internal sealed partial class SittingGrain(
     SittingLoader loader, EntryWriter writer, EntryReader reader, Snapshots snapshots, Broadcast broadcast, SittingRecords records,
     IRelay relay, RecordingRegister recordings, KeptFiles files, PageStore pageStore, Bringing bringing, PaperKeeping papers, Agents agents,
-    MarkWriter marks, RunningSittings running, SpeechToText speech, TimeProvider time, ILogger<SittingGrain> log) : Grain, ISittingGrain, IDisposable
+    MarkWriter marks, RunningSittings running, SpeechToText speech, TimeProvider time, ILogger<SittingGrain> log)
+    : Grain, ISittingGrain, IDisposable
 {
     /// <summary>How long somebody whose connection dropped keeps the place before counting as having left.</summary>
     private static readonly TimeSpan _keptAfterDrop = TimeSpan.FromMinutes(10);

@@ -110,7 +110,8 @@ export async function beginOwnFilm(title: string, film: { names: boolean; pictur
 function nameFor(title: string) {
   const now = new Date()
   const part = (value: number) => String(value).padStart(2, '0')
-  const when = `${now.getFullYear()}-${part(now.getMonth() + 1)}-${part(now.getDate())} ${part(now.getHours())}.${part(now.getMinutes())}.${part(now.getSeconds())}`
+  const day = [now.getFullYear(), now.getMonth() + 1, now.getDate()].map(part).join('-')
+  const when = `${day} ${[now.getHours(), now.getMinutes(), now.getSeconds()].map(part).join('.')}`
   return `${title.replace(/[^\p{L}\p{N} _-]/gu, '').trim() || 'recording'} ${when}.webm`
 }
 

@@ -26,7 +26,8 @@ public sealed class ExtrasOptions
 /// </summary>
 internal sealed partial class Troupe(
     IGrainFactory grains, Stages stages, RunningSittings running, Lazy<ClipLibrary> clips, IDbContextFactory<CourtDb> databases,
-    IOptions<ExtrasOptions> options, Preparation preparation, Bringing bringing, MadeUpDesks desks, SpeechToText speech, ILogger<Troupe> log)
+    IOptions<ExtrasOptions> options, Preparation preparation, Bringing bringing, MadeUpDesks desks, SpeechToText speech,
+    ILogger<Troupe> log)
     : BackgroundService
 {
     private const int BeatMs = 20;
@@ -39,8 +40,9 @@ internal sealed partial class Troupe(
     {
         var read = Script.Read(script);
         var players = read.People.Concat(Script.Crowd(options.Value.Count)).ToList();
-        var company = new Company(sitting, stages.Of(sitting), () =>
-            running.Of(sitting), grains.GetGrain<ISittingGrain>(sitting), clips.Value, players, read.Pause, bringing, desks, speech);
+        var company = new Company(
+            sitting, stages.Of(sitting), () => running.Of(sitting), grains.GetGrain<ISittingGrain>(sitting),
+            clips: clips.Value, players: players, pause: read.Pause, bringing: bringing, desks: desks, speech: speech);
         if (!_companies.TryAdd(sitting, company)) return;
         speech.HasScript(sitting);
         _ = Run(company);
