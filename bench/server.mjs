@@ -10,9 +10,9 @@ const { chromium } = createRequire(path.join(root, 'tests/e2e/package.json'))('@
 
 export const temporary = () => mkdtempSync(path.join(tmpdir(), 'hold-court-bench-'))
 
-export async function serve(url, folder) {
+export async function serve(url, folder, more = []) {
   const program = path.join(root, '.build/app/HoldCourt.Server.dll')
-  const child = spawn('dotnet', [program, '--urls', url, '--Data:Folder', folder, '--Demo:Load', 'true'])
+  const child = spawn('dotnet', [program, '--urls', url, '--Data:Folder', folder, '--Demo:Load', 'true', ...more])
   // Also when the benchmark fails.
   process.once('exit', () => child.kill('SIGKILL'))
   let said = ''

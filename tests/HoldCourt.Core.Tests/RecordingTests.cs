@@ -241,6 +241,33 @@ public class RecordingTests
             }
     }
 
+    [Fact]
+    public void Only_whom_the_orders_let_records_on_their_own_machine_and_everybody_is_told_until_it_ends()
+    {
+        string?[] Told(Viewer viewer) => [.. Projection.Record(_house.Sitting, viewer).Recording!.Own.Select(one => one.Name)];
+        Refused(_nia, new BeginOwnRecording()).ShouldBe(Reason.OwnRecordingNotAllowed);
+        Done(House.Host, new BeginOwnRecording());
+        _house[House.Host].RecordingAnswer.ShouldBe(RecordingAnswer.Agreed);
+        foreach (var viewer in Enum.GetValues<Viewer>())
+            Told(viewer).ShouldBe([viewer == Viewer.Outside ? null : "Odalys"], $"{viewer}");
+        Done(House.Host, new SetOrder(Order.Record, Audience.Everyone));
+        Done(_nia, new BeginOwnRecording());
+        _house.Do(_nia, new BeginOwnRecording()).ShouldBe(Decision.AlreadySo);
+        Done(House.Host, new SetOrder(Order.SeePeople, Audience.Bench));
+        Told(Viewer.Attendee).ShouldBe(["Odalys", null], "that somebody does is told, also where nobody knows who is here");
+        // What was given is taken, and who is put out records no more, whatever they say.
+        Done(House.Host, new SetOrder(Order.Record, Audience.Bench));
+        Told(Viewer.Bench).ShouldBe(["Odalys"]);
+        Done(House.Host, new Except([_teodor], Order.Record, true));
+        Done(_teodor, new BeginOwnRecording());
+        Done(House.Host, new Remove([_teodor], MayReturn: true));
+        Told(Viewer.Bench).ShouldBe(["Odalys"]);
+        Refused(_teodor, new BeginOwnRecording()).ShouldBe(Reason.NotInside);
+        Done(House.Host, new EndOwnRecording());
+        Told(Viewer.Bench).ShouldBeEmpty();
+        _house.Sitting.Recorder.ShouldBeNull("nothing of it is kept here");
+    }
+
     public enum Act { Start, Pause, GoOn, Stop, Recess, Resume, Agree, Refuse, Ask, Tell, Leave, Come, Next, Wait, Gap, TakeBack }
 
     public static class Acts

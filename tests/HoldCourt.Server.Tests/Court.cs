@@ -36,7 +36,7 @@ public sealed class Court : IAsyncLifetime
     public async Task InitializeAsync()
     {
         _app = CourtHost.Build(["--urls", "http://127.0.0.1:0", "--Data:Folder", Folder, "--Data:Pooling", "false", .. _settings],
-            services => services.AddSingleton<TimeProvider>(Time));
+            services => services.AddSingleton<TimeProvider>(new SteadyTime(Time)));
         await _app.StartAsync();
         Address = new Uri(_app.Services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()!.Addresses.Single());
     }

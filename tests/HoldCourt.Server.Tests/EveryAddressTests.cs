@@ -36,7 +36,10 @@ public sealed partial class EveryAddressTests : IAsyncLifetime
         "GET /api/sittings/{id}/handouts/{number}/file", "GET /api/sittings/{id}/handouts/{number}/print",
         "GET /api/sittings/{id}/handouts/{number}/print/{page}", "GET /api/recordings/{id}", "POST /api/shared",
         "GET /api/sittings/{id}/recordings", "GET /api/door/{link}/recordings",
-        "GET /api/recordings/{id}/films/{film}/{file}", "GET /api/recordings/{id}/films/{film}/chapters.vtt"
+        "GET /api/recordings/{id}/films/{film}/{file}", "GET /api/recordings/{id}/films/{film}/chapters.vtt",
+        "GET /api/recordings/{id}/films/{film}/transcript", "GET /api/recordings/{id}/films/{film}/captions.vtt",
+        "GET /api/recordings/{id}/films/{film}/transcript.txt", "GET /api/recordings/{id}/papers",
+        "GET /api/recordings/{id}/papers/{paper}"
     ];
 
     [GeneratedRegex(@"\{\**(\w+):?(\w*)[^}]*\}")]

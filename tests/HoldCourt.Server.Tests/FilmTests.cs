@@ -320,5 +320,31 @@ public sealed class FilmTests : IDisposable
             .Frames.ShouldBe(1);
     }
 
+    /// <summary>It says so and leaves nothing half, and the server knows before.</summary>
+    [Fact]
+    public async Task Without_the_program_that_codes_there_is_no_film_and_no_rest_of_one()
+    {
+        FilmPrograms.Missing("/nowhere:/tmp").ShouldContain("ffmpeg");
+        FilmPrograms.Missing().ShouldBeEmpty();
+        Recorded();
+        var job = Job(Framing.Lead) with { Output = Path.Combine(_folder.Path, "without") };
+        Directory.CreateDirectory(job.Output);
+        var file = Path.Combine(job.Output, "job.json");
+        File.WriteAllText(file, JsonSerializer.Serialize(job, CoreJson.Options));
+        var start = new ProcessStartInfo(Environment.ProcessPath!, [typeof(Composer).Assembly.Location, Composer.Command, file])
+        {
+            RedirectStandardInput = true,
+            RedirectStandardOutput = true,
+            RedirectStandardError = true
+        };
+        start.Environment["PATH"] = "/nowhere";
+        using var composing = Process.Start(start)!;
+        var said = await composing.StandardError.ReadToEndAsync();
+        await composing.WaitForExitAsync();
+        composing.ExitCode.ShouldNotBe(0);
+        said.ShouldContain("ffmpeg");
+        Directory.GetFiles(job.Output, "*.webm").ShouldBeEmpty();
+    }
+
     public void Dispose() => Directory.Delete(_folder.Path, recursive: true);
 }

@@ -106,6 +106,13 @@ public sealed class LibraryTests(Court court) : IClassFixture<Court>
         await Sees(room.GuestVisitor, sees: true, "was there");
         foreach (var (visitor, why) in new[] { (nobody, "nobody"), (waiting, "waits"), (other, "another host") })
             await Sees(visitor, sees: false, why);
+        // The papers go with it, for those who were there, and are others' no more than before.
+        await room.Visitor.SendFile(HttpMethod.Post, $"/api/plans/{page.Recording.Session}/papers/Map.txt", "Upper reach"u8.ToArray());
+        var paper = (await room.GuestVisitor.Get<List<PaperRow>>($"/api/recordings/{recording}/papers")).ShouldHaveSingleItem();
+        (await room.GuestVisitor.Get($"/api/recordings/{recording}/papers/{paper.Id}")).StatusCode.ShouldBe(HttpStatusCode.OK);
+        foreach (var visitor in new[] { nobody, waiting, other })
+            foreach (var path in new[] { "papers", $"papers/{paper.Id}" })
+                (await visitor.Get($"/api/recordings/{recording}/{path}")).StatusCode.ShouldBe(HttpStatusCode.NotFound, path);
         (await room.GuestVisitor.Get<RecordingPage>($"/api/recordings/{recording}")).ShouldSatisfyAllConditions(
             seen => seen.Keeps.ShouldBeFalse(), seen => seen.Consents.ShouldBeEmpty(), seen => seen.Links.ShouldBeEmpty(),
             seen => seen.Tracks.ShouldBeEmpty(), seen => seen.Recording.Shelf.ShouldBeEmpty());
@@ -157,6 +164,8 @@ public sealed class LibraryTests(Court court) : IClassFixture<Court>
         (await Sees(visitor)).ShouldBeFalse();
         (await visitor.Post<OpenedLink>("/api/shared", new OpenLink(secret, "heron"))).Recording.ShouldBe(recording);
         (await Sees(visitor)).ShouldBeTrue();
+        (await visitor.Get($"/api/recordings/{recording}/papers")).StatusCode
+            .ShouldBe(HttpStatusCode.NotFound, "a link to the film is none to the papers");
         // Guessing is slowed down, whoever guesses.
         var guesses = new List<string>();
         for (var n = 0; n < 12; n++)
@@ -224,6 +233,83 @@ public sealed class LibraryTests(Court court) : IClassFixture<Court>
         using var host = await house.Host();
         (await Ready(host, recording)).Tracks.Select(track => track.Name).ShouldBe(["Odalys"]);
         folder.AllTracks().ShouldAllBe(track => track.Seat == room.Host.Me!.Seat);
+    }
+
+    [Fact]
+    public async Task What_is_taken_out_while_a_film_is_composed_is_in_no_film_that_anybody_gets()
+    {
+        await using var room = await RecordedRoom.Inside(court);
+        await room.Host.Done(new StartRecording());
+        await room.GoOn(200);
+        await room.Host.Done(new StopRecording());
+        var recording = (await RecordedRoom.Ended(court, room.Sitting)).Id;
+        RecordingPage? page = null;
+        await Eventually.Succeeds(async () =>
+        {
+            page = await room.Visitor.Get<RecordingPage>($"/api/recordings/{recording}");
+            page.Recording.Films.Single().State.ShouldBe(FilmState.Composing);
+        });
+        var film = $"/api/recordings/{recording}/films/{page!.Recording.Films[0].Id}/film.webm";
+        await room.Guest.Done(new AnswerRecording(RecordingAnswer.Unrecorded, Whole: true));
+        var folder = RecordingFolder.Of(court.Folder, room.Sitting, 1);
+        var gone = DateTime.MaxValue;
+        await Eventually.Succeeds(async () =>
+        {
+            var whole = folder.AllTracks().Any(track => track.Seat == room.Guest.Me!.Seat);
+            if (!whole && gone == DateTime.MaxValue) gone = DateTime.UtcNow;
+            using var got = await room.Visitor.Get(film);
+            if (got.StatusCode == HttpStatusCode.OK)
+                new FileInfo(Path.Combine(folder.Path, "films", page.Recording.Films[0].Id.ToString("N"), "film.webm")).LastWriteTimeUtc
+                    .ShouldBeGreaterThan(gone, "whoever gets it gets one that was made without that person's files");
+            else throw new InvalidOperationException("It is not there yet.");
+        }, seconds: 60);
+        folder.AllTracks().ShouldAllBe(track => track.Seat == room.Host.Me!.Seat);
+    }
+
+    [Fact]
+    public async Task A_film_that_is_deleted_while_somebody_watches_it_ends_in_order()
+    {
+        var (room, recording) = await Recorded(court);
+        await using var closed = room;
+        var page = await Ready(room.Visitor, recording);
+        using var watching = await room.Visitor.Get(FilmOf(page), new RangeHeaderValue(0, 5_000));
+        await using var stream = await watching.Content.ReadAsStreamAsync();
+        await stream.ReadExactlyAsync(new byte[1_000]);
+        await room.Visitor.Does(HttpMethod.Delete, $"/api/recordings/{recording}/films/{page.Film}");
+        (await stream.ReadAtLeastAsync(new byte[5_000], 4_001, throwOnEndOfStream: false)).ShouldBe(4_001);
+        (await room.Visitor.Get(FilmOf(page))).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        (await room.Visitor.Get<RecordingPage>($"/api/recordings/{recording}")).ShouldSatisfyAllConditions(
+            now => now.Film.ShouldBeNull(), now => now.Recording.Films.ShouldBeEmpty());
+        // It can be had again, of what was recorded.
+        await room.Visitor.Does(HttpMethod.Post, $"/api/recordings/{recording}/films", new FilmWish(null, true, true));
+        (await Ready(room.Visitor, recording)).Film.ShouldNotBe(page.Film);
+    }
+
+    [Fact]
+    public async Task A_clock_that_is_put_back_takes_nothing_from_a_recording()
+    {
+        var house = await Court.With("--Demo:Load", "true");
+        await using var ends = new Ends(house);
+        await using var room = await RecordedRoom.Inside(house);
+        await room.Host.Done(new StartRecording());
+        await room.GoOn(60);
+        house.Time.Forward(TimeSpan.FromMinutes(-5));
+        await room.GoOn(60);
+        await room.Host.Done(new PauseRecording());
+        house.Time.Forward(TimeSpan.FromMinutes(-2));
+        await room.Host.Done(new ResumeRecording());
+        await room.GoOn(60);
+        await room.Host.Done(new StopRecording());
+        var recording = await RecordedRoom.Ended(house, room.Sitting);
+        recording.Length.ShouldBeInRange(2_500, 20_000);
+        var page = await Ready(room.Visitor, recording.Id);
+        page.Recording.Films[0].Length.ShouldBe(recording.Length);
+        foreach (var track in RecordingFolder.Of(house.Folder, room.Sitting, 1).AllTracks())
+        {
+            using var reader = new WebmReader(track.Path);
+            var times = reader.Blocks().Select(block => block.At).ToList();
+            times.ShouldBe(times.Order());
+        }
     }
 
     private sealed class Ends(Court house) : IAsyncDisposable

@@ -203,6 +203,52 @@ public sealed class RecordingTests(Court court) : IClassFixture<Court>
         Directory.Delete(folder.Path, recursive: true);
     }
 
+    /// <summary>Six hours, by a clock that is put forward between the frames: each second two of a voice and one of a camera.</summary>
+    [Fact]
+    public async Task A_recording_of_six_hours_is_written_mended_and_found_one_s_way_in()
+    {
+        const int Seconds = 6 * 3_600;
+        var (folder, time) = (new RecordingFolder(Directory.CreateTempSubdirectory("hold-court-long-").FullName), new ShiftedTime());
+        var (seat, publisher) = (new SeatId(2), new Nobody());
+        var voice = new Track(1, seat, new TrackDescription("microphone", Service.Voice, Layer.None, "opus"), publisher, time);
+        var camera = new Track(2, seat, new TrackDescription("camera", Service.Camera, Layer.Full, "vp8"), publisher, time);
+        static byte[] Framed(Track track, byte[] data)
+        {
+            var frame = new byte[FrameHeader.Size + data.Length];
+            new FrameHeader(frame.Length, track.What.Service, FrameMarks.Key, track.Id, 1, 0, 0, 200, 0).Write(frame);
+            data.CopyTo(frame, FrameHeader.Size);
+            return frame;
+        }
+        var (sound, picture) = (Framed(voice, [0xF8, 0xFF, 0xFE]), Framed(camera, RecordedRoom.Clip.Frames[0]));
+        var began = time.GetUtcNow();
+        await using (var tap = new Tap(folder, time, NullLogger.Instance))
+            for (var second = 0; second < Seconds; second++)
+            {
+                tap.Take(voice, sound, isKey: true);
+                tap.Take(voice, sound, isKey: true);
+                if (second % 10 == 0) tap.Take(camera, picture, isKey: true);
+                time.Forward(TimeSpan.FromSeconds(1));
+                // What it has not yet written stays little.
+                if (second % 200 == 0) await Task.Delay(20);
+            }
+        var tracks = folder.AllTracks().ToList();
+        tracks.Select(track => track.Service).ShouldBe([Service.Voice, Service.Camera], ignoreOrder: true);
+        foreach (var track in tracks)
+        {
+            // A torn end, as a kill leaves it.
+            using (var file = new FileStream(track.Path, FileMode.Open)) file.SetLength(file.Length - 30);
+            folder.Repair();
+            using var reader = new WebmReader(track.Path);
+            reader.IsWhole.ShouldBeTrue();
+            var times = reader.Blocks().Select(block => block.At).ToList();
+            times.ShouldBe(times.Order());
+            times.Count.ShouldBeInRange(track.Service == Service.Voice ? (2 * Seconds) - 200 : (Seconds / 10) - 20, 2 * Seconds);
+            times[^1].ShouldBeGreaterThan((Seconds - 40) * 1_000L);
+            (track.Begins - began.ToUnixTimeMilliseconds()).ShouldBeInRange(-1_000, 5_000);
+        }
+        Directory.Delete(folder.Path, recursive: true);
+    }
+
     private sealed class Nobody : IPublisher
     {
         public void Numbered(IReadOnlyList<int> tracks) { }

@@ -1,4 +1,6 @@
+using HoldCourt.Server.Recording;
 using HoldCourt.Server.Security;
+using HoldCourt.Store;
 using Microsoft.EntityFrameworkCore;
 using HoldCourt.Server.Admission;
 using HoldCourt.Server.Planning;
@@ -66,7 +68,28 @@ internal static class PaperEndpoints
             // Always as a download: nothing of a file runs on this site.
             return kept is null ? Problems.Of("noSuchPaper", 404) : Results.File(kept.Content, kept.ContentType, kept.Name);
         }).WithSecurityHeadersPolicy(SecuritySetup.RawFile);
+        // Afterwards they stand beside the recording, for whoever was inside or was invited to see it.
+        var beside = api.MapGroup("/recordings/{id:guid}/papers");
+        beside.MapGet("/", async (Guid id, string? me, HttpContext http, Watching watching, Desk desk) =>
+        {
+            await using var db = await desk.Db();
+            return await SessionOf(db, watching, http, id, me) is { } session
+                ? Results.Ok(await List(db, session))
+                : Problems.Of("noSuchRecording", 404);
+        });
+        beside.MapGet("/{paper:long}", async (Guid id, long paper, string? me, HttpContext http, Watching watching, Desk desk) =>
+        {
+            await using var db = await desk.Db();
+            if (await SessionOf(db, watching, http, id, me) is not { } session) return Problems.Of("noSuchRecording", 404);
+            var kept = await db.Papers.AsNoTracking().SingleOrDefaultAsync(one => one.Id == paper && one.SessionId == session);
+            return kept is null ? Problems.Of("noSuchPaper", 404) : Results.File(kept.Content, kept.ContentType, kept.Name);
+        }).WithSecurityHeadersPolicy(SecuritySetup.RawFile);
     }
+
+    private static async Task<Guid?> SessionOf(CourtDb db, Watching watching, HttpContext http, Guid recording, string? invitation) =>
+        await watching.Find(http, recording, invitation) is ( >= RecordingRight.Watch, { } found)
+            ? await db.Sittings.Where(sitting => sitting.Id == found.SittingId).Select(sitting => (Guid?)sitting.SessionId).SingleAsync()
+            : null;
 
     private static string? TypeOf(string name, byte[] bytes)
     {
@@ -80,7 +103,7 @@ internal static class PaperEndpoints
         return null;
     }
 
-    private static Task<List<PaperRow>> List(Store.CourtDb db, Guid session) =>
+    private static Task<List<PaperRow>> List(CourtDb db, Guid session) =>
         db.Papers.AsNoTracking().Where(paper => paper.SessionId == session).OrderBy(paper => paper.Name)
         .Select(paper => new PaperRow(paper.Id, paper.Name, paper.Size, new Instant(paper.AddedAt))).ToListAsync();
 }

@@ -59,7 +59,7 @@ internal static class CourtHost
         var data = FolderOf(builder.Configuration);
         Directory.CreateDirectory(data);
 
-        builder.Services.AddSingleton(TimeProvider.System);
+        builder.Services.AddSingleton<TimeProvider>(new SteadyTime(TimeProvider.System));
         builder.AddNodes(data, DatabaseFile);
         builder.Services.AddAccounts();
         builder.Services.AddSecurity();

@@ -12,8 +12,18 @@ using Microsoft.EntityFrameworkCore;
 
 namespace HoldCourt.Server.Recording;
 
-/// <summary>What somebody may do with a recording.</summary>
-public enum RecordingRight { None, Watch, Keep }
+/// <summary>What somebody may do with a recording, each with what stands before it.</summary>
+public enum RecordingRight
+{
+    None,
+
+    /// <summary>Sees it, having opened a link to it, and has nothing to do with the session.</summary>
+    ByLink,
+
+    /// <summary>Sees it, having been inside or invited, and has the papers.</summary>
+    Watch,
+    Keep
+}
 
 /// <summary>
 /// <em>May this visitor see this recording?</em> Asked at each request, of the table as it stands then: whose session it is keeps it; the
@@ -41,10 +51,9 @@ internal sealed class Watching(
         // Where people came for visits the table may say what it likes.
         if (recording.Watchers != Watchers.Bench && await grains.GetGrain<ISittingGrain>(recording.SittingId).HasVisits())
             recording.Watchers = Watchers.Bench;
-        return await WasOpened(db, http, recording) || await WasThere(http, recording, account)
-            || await IsInvited(db, recording, session, invitation)
-                ? (RecordingRight.Watch, recording)
-                : (RecordingRight.None, null);
+        if (await WasThere(http, recording, account) || await IsInvited(db, recording, session, invitation))
+            return (RecordingRight.Watch, recording);
+        return await WasOpened(db, http, recording) ? (RecordingRight.ByLink, recording) : (RecordingRight.None, null);
     }
 
     private async Task<bool> WasThere(HttpContext http, RecordingRecord recording, string? account)

@@ -261,6 +261,10 @@ export const recordings = {
   takeOut: (id: string, seat: number) => call('DELETE', `/recordings/${id}/people/${seat}`),
   share: (id: string, wish: LinkWish) => call<MadeLink>('POST', `/recordings/${id}/links`, wish),
   dropLink: (id: string, link: string) => call('DELETE', `/recordings/${id}/links/${link}`),
+  papers: (id: string, me: string | null) =>
+    call<PaperRow[]>('GET', `/recordings/${id}/papers${me ? `?me=${encodeURIComponent(me)}` : ''}`),
+  paperAddress: (id: string, paper: number, me: string | null) =>
+    `/api/recordings/${id}/papers/${paper}${me ? `?me=${encodeURIComponent(me)}` : ''}`,
   transcript: (id: string, film: string, me: string | null) =>
     call<TranscriptPage>('GET', `/recordings/${id}/films/${film}/transcript${me ? `?me=${encodeURIComponent(me)}` : ''}`),
   /** Null gives a line its own words back; empty words take it out. */

@@ -23,6 +23,7 @@ import { Codes } from './Codes'
 import { DocketEditor } from './DocketEditor'
 import { joiningText } from './joining'
 import { Owners } from './Owners'
+import { SessionRecordings } from '../recording/SessionRecordings'
 import { Papers } from './Papers'
 import { Section } from './Section'
 import { RepeatFields } from './RepeatFields'
@@ -43,6 +44,7 @@ export default function PlanPage() {
         <>
           <DocketEditor kept={kept.data} />
           <Papers id={kept.data.id} />
+          <SessionRecordings session={kept.data.id} />
         </>
       )}
     </DeskPage>

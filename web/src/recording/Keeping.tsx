@@ -9,6 +9,7 @@ import { CopyButton } from '../ui/CopyButton'
 import { Failure } from '../ui/Failure'
 import { Field, Select, Tick } from '../ui/Field'
 import { CutForm } from './CutForm'
+import { RecordedPapers } from './RecordedPapers'
 import { megabytes, timeIn, useFilmState, wastebasketDays } from './library'
 
 interface Props {
@@ -35,6 +36,7 @@ export function Keeping({ page, me, film, onFilm }: Props) {
             {page.keeps && <Saved address={`/api/recordings/${id}/tracks.zip`} label={t('player.saveTracks')} />}
           </ul>
         )}
+        <RecordedPapers id={id} me={me} />
         {!film && page.keeps && <Saved address={`/api/recordings/${id}/tracks.zip`} label={t('player.saveTracks')} />}
       </Part>
       {page.keeps && page.recording.endedAt !== null && (

@@ -68,9 +68,9 @@ internal sealed class Composer : IDisposable
         var film = Path.Combine(_job.Output, FilmName);
         // Of its own: a coder whose composer was killed may still be writing its last.
         var partial = $"{film}.{Environment.ProcessId}.part";
-        Encode(sound, partial, soundOnly);
+        try { Encode(sound, partial, soundOnly); }
+        finally { File.Delete(sound); }
         File.Move(partial, film, overwrite: true);
-        File.Delete(sound);
         File.WriteAllText(Path.Combine(_job.Output, MadeName), JsonSerializer.Serialize(
             new FilmMade((long)_timeline.Length.TotalMilliseconds, peaks), CoreJson.Options));
         _progress(1);

@@ -6,15 +6,16 @@ namespace HoldCourt.Server.Recording.Films;
 internal static class FilmPrograms
 {
     /// <summary>What is missing, by the names of the packages.</summary>
-    public static IReadOnlyList<string> Missing()
+    /// <param name="folders">Where programs are looked for; null for where this process does.</param>
+    public static IReadOnlyList<string> Missing(string? folders = null)
     {
         var missing = new List<string>();
         foreach (var (name, package) in new[] { (Natives.Vpx, "libvpx7"), (Natives.Yuv, "libyuv0") })
             if (!Natives.IsThere(name)) missing.Add(package);
-        if (!Exists("ffmpeg")) missing.Add("ffmpeg");
+        if (!Exists("ffmpeg", folders ?? Environment.GetEnvironmentVariable("PATH") ?? "")) missing.Add("ffmpeg");
         return missing;
     }
 
-    private static bool Exists(string program) => (Environment.GetEnvironmentVariable("PATH") ?? "").Split(':')
+    private static bool Exists(string program, string folders) => folders.Split(':')
         .Any(folder => folder.Length > 0 && File.Exists(Path.Combine(folder, program)));
 }
