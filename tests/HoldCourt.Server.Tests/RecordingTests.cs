@@ -86,7 +86,8 @@ public sealed class RecordingTests(Court court) : IClassFixture<Court>
                     var blocks = BlocksOf(torn, seat, service);
                     blocks.ShouldNotBeEmpty();
                     if (torn.AllTracks().All(track => track.Path != victim || track.Seat != seat || track.Service != service))
-                        (sent - blocks[^1].At).ShouldBeLessThan(1_000);
+                        // A second, and what a busy machine takes for the way here.
+                        (sent - blocks[^1].At).ShouldBeLessThan(1_500);
                 }
             Directory.Delete(torn.Path, recursive: true);
         }

@@ -46,7 +46,7 @@ function CaptionStrip({ over = false }: { over?: boolean }) {
         'flex flex-col justify-end overflow-hidden leading-[1.35] font-medium',
         over
           ? clsx('max-h-full max-w-3xl bg-felt/95 px-3 text-on-felt', newest.length > 0 && 'py-1')
-          : 'shrink-0 border border-line bg-paper px-3 py-1',
+          : 'shrink-0 max-md:sticky max-md:bottom-12 max-md:z-10 border border-line bg-paper px-3 py-1',
       )}
     >
       {newest.map((line, index) => (
