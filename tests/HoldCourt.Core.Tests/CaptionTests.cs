@@ -121,6 +121,13 @@ public class CaptionTests
         line = house.Sitting.Captions.Newest[^1];
         Reads(second).ShouldBeFalse("it was said before they came in");
         Reads(House.Host).ShouldBeTrue();
+        // Nor can the next one find out what it said by correcting it, also where they write captions.
+        house.Do(House.Host, new NameCaptioner(second)).Refusal.ShouldBeNull();
+        house.Do(House.Host, new CaptionByMachine(true)).Refusal.ShouldBeNull();
+        house.Do(Actor.House, new HearCaption(second, "of my own", 0)).Facts.Length.ShouldBe(1);
+        foreach (var guess in new[] { "My rent is late.", "Something else." })
+            house.Do(second, new CorrectCaption(1, guess)).Refusal!.Reason.ShouldBe(Reason.NoSuchCaption);
+        house.Do(second, new CorrectCaption(3, "Of my own.")).Refusal.ShouldBeNull();
     }
 
     [Property(MaxTest = 300)]

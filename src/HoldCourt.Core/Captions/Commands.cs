@@ -55,6 +55,7 @@ public sealed record CorrectCaption(int Line, string Text) : SeatCommand
         var runs = sitting.Forbids(by, Capability.RunCaptions) is null;
         if (!runs && CaptionWords.Refuses(sitting, by) is { } refusal) return refusal;
         if (sitting.Captions.Find(Line) is not { } line || (!runs && line.By is { } author && author != by.Seat)
+            || !sitting.MayKnow(sitting.Seats[by.Seat!.Value], new Matter.Caption(line))
             || line.Corrections >= CaptionLine.MostCorrections) return Decision.Refused(Reason.NoSuchCaption);
         var text = Bounds.Clean(Text, lines: false);
         if (CaptionLine.RefusesText(text) is { } bad) return bad;

@@ -17,8 +17,10 @@ internal interface IEar
 /// Listens to the voices of one sitting, two at most at once, on a thread of its own that rests while nobody is listened to. What comes
 /// faster than it can be listened to is let go: captions by a machine are no record.
 /// </summary>
+/// <param name="atOnce">How many sittings of this house are listened to at once; the voices of others are let go meanwhile.</param>
 /// <param name="tell">Gets what somebody said, and how long ago it began, in milliseconds.</param>
-internal sealed partial class Ear(IRecogniser recogniser, Action<SeatId, string, int> tell, TimeProvider time, ILogger log) : IEar
+internal sealed partial class Ear(
+    IRecogniser recogniser, SemaphoreSlim atOnce, Action<SeatId, string, int> tell, TimeProvider time, ILogger log) : IEar
 {
     private const int MostVoices = 2, MostWaiting = 500;
 
@@ -42,6 +44,7 @@ internal sealed partial class Ear(IRecogniser recogniser, Action<SeatId, string,
     public void Hear(SeatId seat, byte[] frame)
     {
         if (_hasFailed || _isOver) return;
+        if (Volatile.Read(ref _runs) == 0 && atOnce.CurrentCount == 0) return;
         _waiting.Writer.TryWrite((seat, frame, time.GetTimestamp()));
         if (Interlocked.Exchange(ref _runs, 1) == 0) new Thread(Listen) { IsBackground = true, Name = "captions" }.Start();
     }
@@ -50,6 +53,11 @@ internal sealed partial class Ear(IRecogniser recogniser, Action<SeatId, string,
 
     private void Listen()
     {
+        if (!atOnce.Wait(0))
+        {
+            Interlocked.Exchange(ref _runs, 0);
+            return;
+        }
         try
         {
             var last = time.GetTimestamp();
@@ -73,6 +81,7 @@ internal sealed partial class Ear(IRecogniser recogniser, Action<SeatId, string,
         {
             foreach (var voice in _voices.Values) voice.Hearing.Dispose();
             _voices.Clear();
+            atOnce.Release();
             Interlocked.Exchange(ref _runs, 0);
         }
     }
@@ -138,7 +147,11 @@ internal sealed partial class Ear(IRecogniser recogniser, Action<SeatId, string,
             var packet = frame.AsSpan(FrameHeader.Size);
             if (packet.Length <= 1) return [];
             try { return _samples.AsSpan(0, _decoder.Decode(packet, _samples, _samples.Length, false)); }
-            catch (Exception e) when (e is OpusException or ArgumentException or IndexOutOfRangeException) { return []; }
+            catch (Exception)
+            {
+                // A sender chooses what it sends, and must not end what is written of the others.
+                return [];
+            }
         }
     }
 }

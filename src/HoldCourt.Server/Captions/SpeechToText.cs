@@ -5,8 +5,12 @@ namespace HoldCourt.Server.Captions;
 
 /// <summary>Where the words of captions by machine come from.</summary>
 internal sealed class SpeechToText(IRecogniser recogniser, Lazy<IGrainFactory> grains, TimeProvider time, ILogger<SpeechToText> log)
+    : IDisposable
 {
     private readonly ConcurrentDictionary<Guid, bool> _scripted = new();
+
+    /// <summary>Each takes up to a core, and the relay needs some.</summary>
+    private readonly SemaphoreSlim _atOnce = new(Math.Max(1, Environment.ProcessorCount / 2));
 
     /// <summary>Somebody there says what stands in a script.</summary>
     public void HasScript(Guid sitting) => _scripted[sitting] = true;
@@ -16,7 +20,7 @@ internal sealed class SpeechToText(IRecogniser recogniser, Lazy<IGrainFactory> g
 
     /// <summary>Null where nothing can turn speech into words.</summary>
     public IEar? EarOf(Guid sitting) => recogniser.IsThere
-        ? new Ear(recogniser, (seat, words, ago) => _ = Tell(sitting, seat, words, ago), time, log)
+        ? new Ear(recogniser, _atOnce, (seat, words, ago) => _ = Tell(sitting, seat, words, ago), time, log)
         : null;
 
     public async Task Tell(Guid sitting, SeatId seat, string words, int ago)
@@ -37,4 +41,6 @@ internal sealed class SpeechToText(IRecogniser recogniser, Lazy<IGrainFactory> g
         }
         if (words.Length > 0) yield return words;
     }
+
+    public void Dispose() => _atOnce.Dispose();
 }

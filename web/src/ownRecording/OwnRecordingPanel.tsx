@@ -79,6 +79,7 @@ export function KeptFilms() {
   return (
     <div className="text-[0.875rem]">
       <p className="font-semibold">{t('ownRecording.kept')}</p>
+      <p className="text-[0.812rem] text-ink2">{t('ownRecording.keptHint')}</p>
       <ul className="flex flex-col gap-1">
         {done.map((film) => (
           <li key={film.name} className="flex flex-wrap items-center gap-2">

@@ -7,7 +7,9 @@ import { placesOf } from './placing'
 export function useFilmPlaces(framing: Framing) {
   const seats = useLive((state) => state.seats)
   const floor = useLive((state) => state.sitting?.floor.turn?.seat ?? null)
-  const exhibit = useLive((state) => state.sitting?.shelf.exhibits.find((one) => one.shown) ?? null)
+  const shown = useLive((state) => state.sitting?.shelf.exhibits.find((one) => one.shown) ?? null)
+  // The screen of somebody who is not in it is not in it either.
+  const exhibit = shown?.kind === 'screen' && seats.get(shown.by)?.recordable !== true ? null : shown
   const speaker = useMedia((state) => state.speaker)
   const host = useLive((state) => state.sitting?.session.host ?? null)
   const people = [...seats.values()]
