@@ -103,6 +103,25 @@ public sealed class CaptionTests(Court court) : IClassFixture<Court>
         return packets;
     }
 
+    /// <summary>The track of captions of a film, by another program: from, to, and the words without who says them.</summary>
+    private static List<(long From, long To, string Text)> InFile(byte[] film)
+    {
+        var path = Path.Combine(Path.GetTempPath(), $"{Guid.NewGuid():N}.webm");
+        File.WriteAllBytes(path, film);
+        using var reader = Process.Start(new ProcessStartInfo("ffmpeg", ["-v", "error", "-i", path, "-map", "0:s:0", "-f", "webvtt", "-"])
+        {
+            RedirectStandardOutput = true
+        })!;
+        var text = reader.StandardOutput.ReadToEnd();
+        reader.WaitForExit();
+        File.Delete(path);
+        static long Time(string time) => (long)TimeSpan.Parse(
+            time.Split(':').Length == 2 ? $"0:{time}" : time, System.Globalization.CultureInfo.InvariantCulture).TotalMilliseconds;
+        return [.. text.Split("\n\n", StringSplitOptions.RemoveEmptyEntries).Skip(1).Select(cue => cue.Trim().Split('\n'))
+            .Select(cue => (Times: cue[0].Split(" --> "), Text: System.Text.RegularExpressions.Regex.Replace(cue[1], "<v [^>]*>", "")))
+            .Select(cue => (Time(cue.Times[0]), Time(cue.Times[1]), cue.Text))];
+    }
+
     [Fact]
     public async Task A_transcript_goes_with_its_film_and_is_corrected_by_whoever_keeps_it_alone()
     {
@@ -169,6 +188,15 @@ public sealed class CaptionTests(Court court) : IClassFixture<Court>
         var rest = await Transcript($"/api/recordings/{recording}/films/{cut.Film}");
         rest.Cues[^1].From.ShouldBe(all.Cues[^1].From - gone);
         if (gone > all.Cues[0].From) rest.Cues.Length.ShouldBe(1);
+        // In the file itself, as another program reads it, with the words and times that the transcript has.
+        var now = await Transcript(film);
+        var inFile = InFile(await (await room.Visitor.Get($"{film}/captioned.webm")).Content.ReadAsByteArrayAsync());
+        inFile.Select(cue => cue.Text).ShouldBe(now.Cues.Select(cue => cue.Text));
+        // The whole of the file may begin some milliseconds later: a coder of sound needs them.
+        foreach (var (cue, own) in inFile.Zip(now.Cues))
+            (Math.Abs(cue.From - own.From) + Math.Abs(cue.To - own.To)).ShouldBeLessThan(40);
+        (await room.GuestVisitor.Get($"{film}/captioned.webm")).StatusCode.ShouldBe(HttpStatusCode.OK);
+        (await nobody.Get($"{film}/captioned.webm")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
         await room.Visitor.Does(HttpMethod.Put, line, new LineWish(""));
         (await Transcript(film)).ShouldSatisfyAllConditions(
             now => now.Cues.Length.ShouldBe(1), now => now.TakenOut.ShouldBe([all.Cues[0].Line]));

@@ -39,7 +39,7 @@ public sealed partial class EveryAddressTests : IAsyncLifetime
         "GET /api/recordings/{id}/films/{film}/{file}", "GET /api/recordings/{id}/films/{film}/chapters.vtt",
         "GET /api/recordings/{id}/films/{film}/transcript", "GET /api/recordings/{id}/films/{film}/captions.vtt",
         "GET /api/recordings/{id}/films/{film}/transcript.txt", "GET /api/recordings/{id}/papers",
-        "GET /api/recordings/{id}/papers/{paper}"
+        "GET /api/recordings/{id}/papers/{paper}", "GET /api/recordings/{id}/films/{film}/captioned.webm"
     ];
 
     [GeneratedRegex(@"\{\**(\w+):?(\w*)[^}]*\}")]

@@ -93,7 +93,9 @@ public sealed class LibraryTests(Court court) : IClassFixture<Court>
         var page = await Ready(room.Visitor, recording);
         var waiting = court.Visitor();
         await using var lobby = await waiting.Announces(room.Opened, "Waits");
-        var (nobody, other) = (court.Visitor(), await court.AnotherHost("ansel@larkmoor.example.org"));
+        var (nobody, other, turnedAway) = (court.Visitor(), await court.AnotherHost("ansel@larkmoor.example.org"), court.Visitor());
+        await using (var declined = await turnedAway.Announces(room.Opened, "Turned away"))
+            await room.Host.Done(new Decline([declined.Me!.Seat], null));
         async Task Sees(Visitor visitor, bool sees, string why)
         {
             foreach (var path in new[] { $"/api/recordings/{recording}", FilmOf(page) })
@@ -104,7 +106,8 @@ public sealed class LibraryTests(Court court) : IClassFixture<Court>
             await Sees(visitor, sees: false, why);
         await room.Visitor.Does(HttpMethod.Put, $"/api/recordings/{recording}", new RecordingWish("Ours", "Spring", Watchers.Present));
         await Sees(room.GuestVisitor, sees: true, "was there");
-        foreach (var (visitor, why) in new[] { (nobody, "nobody"), (waiting, "waits"), (other, "another host") })
+        foreach (var (visitor, why) in new[]
+            { (nobody, "nobody"), (waiting, "waits"), (turnedAway, "declined"), (other, "another host") })
             await Sees(visitor, sees: false, why);
         // The papers go with it, for those who were there, and are others' no more than before.
         await room.Visitor.SendFile(HttpMethod.Post, $"/api/plans/{page.Recording.Session}/papers/Map.txt", "Upper reach"u8.ToArray());

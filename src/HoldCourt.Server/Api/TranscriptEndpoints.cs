@@ -31,6 +31,13 @@ internal static class TranscriptEndpoints
             FilmWorks works, IDbContextFactory<CourtDb> databases) => Of(id, film, me, http, watching, works, databases, read =>
                 Results.File(Encoding.UTF8.GetBytes(WebVtt.Of(read.Cues)), "text/vtt; charset=utf-8",
                     save == true ? $"{RecordingEndpoints.FileNameOf(read.Recording.Name)}.vtt" : null)));
+        one.MapGet("/films/{film:guid}/captioned.webm", (Guid id, Guid film, string? me, HttpContext http, Watching watching,
+            FilmWorks works, CaptionedFilms captioned, IDbContextFactory<CourtDb> databases) =>
+            Of(id, film, me, http, watching, works, databases, async read =>
+                await captioned.Of(works.FolderOf(read.Recording, film), WebVtt.Of(read.Cues), http.RequestAborted) is { } path
+                    ? Results.File(path, "video/webm", $"{RecordingEndpoints.FileNameOf(read.Recording.Name)}.webm",
+                        enableRangeProcessing: true)
+                    : Problems.Of("filmFailed", 409)));
         one.MapGet("/films/{film:guid}/transcript.txt", (Guid id, Guid film, string? me, HttpContext http, Watching watching,
             FilmWorks works, IDbContextFactory<CourtDb> databases) => Of(id, film, me, http, watching, works, databases, read =>
                 Results.File(Encoding.UTF8.GetBytes(TextOf(read.Recording.Name, read.Cues)), "text/plain; charset=utf-8",
@@ -58,7 +65,11 @@ internal static class TranscriptEndpoints
         RecordingRight Right, RecordingRecord Recording, IReadOnlyList<Cue> Cues, IReadOnlyDictionary<int, string> Corrections);
 
     private static async Task<IResult> Of(Guid id, Guid film, string? me, HttpContext http, Watching watching, FilmWorks works,
-        IDbContextFactory<CourtDb> databases, Func<Read, IResult> answer)
+        IDbContextFactory<CourtDb> databases, Func<Read, IResult> answer) =>
+        await Of(id, film, me, http, watching, works, databases, read => Task.FromResult(answer(read)));
+
+    private static async Task<IResult> Of(Guid id, Guid film, string? me, HttpContext http, Watching watching, FilmWorks works,
+        IDbContextFactory<CourtDb> databases, Func<Read, Task<IResult>> answer)
     {
         var (right, recording) = await watching.Find(http, id, me);
         if (right == RecordingRight.None) return Problems.Of("noSuchRecording", 404);
@@ -69,7 +80,7 @@ internal static class TranscriptEndpoints
         var corrections = await db.CorrectedLines.Where(line => line.RecordingId == id)
             .ToDictionaryAsync(line => line.Line, line => line.Text);
         http.Response.Headers.CacheControl = "private, no-cache";
-        return answer(new Read(
+        return await answer(new Read(
             right, recording!, Transcript.Of(score, Timeline.Of(score.Stretches).Without(RecordingEndpoints.CutsOf(kept)), corrections),
             corrections));
     }

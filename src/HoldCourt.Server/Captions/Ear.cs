@@ -20,7 +20,7 @@ internal interface IEar
 /// <param name="atOnce">How many sittings of this house are listened to at once; the voices of others are let go meanwhile.</param>
 /// <param name="tell">Gets what somebody said, and how long ago it began, in milliseconds.</param>
 internal sealed partial class Ear(
-    IRecogniser recogniser, SemaphoreSlim atOnce, Action<SeatId, string, int> tell, TimeProvider time, ILogger log) : IEar
+    IRecogniser recogniser, Places atOnce, Action<SeatId, string, int> tell, TimeProvider time, ILogger log) : IEar
 {
     private const int MostVoices = 2, MostWaiting = 500;
 
@@ -44,7 +44,7 @@ internal sealed partial class Ear(
     public void Hear(SeatId seat, byte[] frame)
     {
         if (_hasFailed || _isOver) return;
-        if (Volatile.Read(ref _runs) == 0 && atOnce.CurrentCount == 0) return;
+        if (Volatile.Read(ref _runs) == 0 && !atOnce.HasFree) return;
         _waiting.Writer.TryWrite((seat, frame, time.GetTimestamp()));
         if (Interlocked.Exchange(ref _runs, 1) == 0) new Thread(Listen) { IsBackground = true, Name = "captions" }.Start();
     }
@@ -53,7 +53,7 @@ internal sealed partial class Ear(
 
     private void Listen()
     {
-        if (!atOnce.Wait(0))
+        if (!atOnce.TryTake())
         {
             Interlocked.Exchange(ref _runs, 0);
             return;
@@ -81,7 +81,7 @@ internal sealed partial class Ear(
         {
             foreach (var voice in _voices.Values) voice.Hearing.Dispose();
             _voices.Clear();
-            atOnce.Release();
+            atOnce.GiveBack();
             Interlocked.Exchange(ref _runs, 0);
         }
     }

@@ -5,12 +5,11 @@ namespace HoldCourt.Server.Captions;
 
 /// <summary>Where the words of captions by machine come from.</summary>
 internal sealed class SpeechToText(IRecogniser recogniser, Lazy<IGrainFactory> grains, TimeProvider time, ILogger<SpeechToText> log)
-    : IDisposable
 {
     private readonly ConcurrentDictionary<Guid, bool> _scripted = new();
 
     /// <summary>Each takes up to a core, and the relay needs some.</summary>
-    private readonly SemaphoreSlim _atOnce = new(Math.Max(1, Environment.ProcessorCount / 2));
+    private readonly Places _atOnce = new(Math.Max(1, Environment.ProcessorCount / 2));
 
     /// <summary>Somebody there says what stands in a script.</summary>
     public void HasScript(Guid sitting) => _scripted[sitting] = true;
@@ -41,6 +40,4 @@ internal sealed class SpeechToText(IRecogniser recogniser, Lazy<IGrainFactory> g
         }
         if (words.Length > 0) yield return words;
     }
-
-    public void Dispose() => _atOnce.Dispose();
 }

@@ -33,9 +33,12 @@ internal sealed class Library(
             var films = Path.Combine(taps.FolderOf(recording.SittingId, recording.Number).Path, "films");
             if (!Directory.Exists(films)) continue;
             foreach (var film in Directory.EnumerateDirectories(films))
+            {
+                Films.CaptionedFilms.Tidy(film);
                 if (Directory.GetLastWriteTimeUtc(film) < DateTime.UtcNow.AddDays(-1)
                     && (!Guid.TryParse(Path.GetFileName(film), out var id) || !await db.Films.AnyAsync(one => one.Id == id)))
                     Directory.Delete(film, recursive: true);
+            }
         }
         var root = Path.Combine(CourtHost.FolderOf(configuration), "recordings");
         if (!Directory.Exists(root)) return;

@@ -1,8 +1,7 @@
-import { useQuery } from '@tanstack/react-query'
 import { clsx } from 'clsx'
 import { useEffect, useRef, useState } from 'react'
 import { useTranslation } from 'react-i18next'
-import { filmAddress, recordings } from '../api/client'
+import { filmAddress } from '../api/client'
 import type { ChapterRow, FilmRow, RecordingPage } from '../contract.generated'
 import { clock } from '../i18n'
 import { NotesInFilm } from '../notes/NotesInFilm'
@@ -12,6 +11,7 @@ import { folded } from './library'
 import { usePlace } from './place'
 import { TimeLine } from './TimeLine'
 import { TranscriptList } from './TranscriptList'
+import { useTranscript } from './useTranscript'
 
 interface Props {
   page: RecordingPage
@@ -51,10 +51,7 @@ export function FilmPlayer({ page, film, address, me }: Props) {
     if (video.current.paused) void video.current.play().catch(() => setBroken(true))
     else video.current.pause()
   }
-  const transcript = useQuery({
-    queryKey: ['transcript', page.recording.id, film.id],
-    queryFn: () => recordings.transcript(page.recording.id, film.id, me),
-  })
+  const transcript = useTranscript(page.recording.id, film.id, me)
   const cues = transcript.data?.cues ?? []
   const captions = filmAddress(page.recording.id, film.id, 'captions.vtt', me)
   const [captioned, setCaptioned] = useState(false)

@@ -10,6 +10,7 @@ import { Failure } from '../ui/Failure'
 import { Field, Select, Tick } from '../ui/Field'
 import { CutForm } from './CutForm'
 import { RecordedPapers } from './RecordedPapers'
+import { useTranscript } from './useTranscript'
 import { megabytes, timeIn, useFilmState, wastebasketDays } from './library'
 
 interface Props {
@@ -24,15 +25,21 @@ interface Props {
 export function Keeping({ page, me, film, onFilm }: Props) {
   const { t } = useTranslation()
   const id = page.recording.id
+  const captioned = (useTranscript(id, film?.id ?? null, me).data?.cues.length ?? 0) > 0
   return (
     <div className="mt-6 grid gap-x-8 gap-y-6 md:grid-cols-2 xl:grid-cols-3">
       <Part title={t('player.save')}>
         {film && (
           <ul className="flex flex-col gap-1">
             <Saved address={filmAddress(id, film.id, 'film.webm', me, true)} label={t('player.saveFilm')} />
+            {captioned && <Saved address={filmAddress(id, film.id, 'captioned.webm', me)} label={t('player.saveCaptioned')} />}
             <Saved address={filmAddress(id, film.id, 'chapters.vtt', me)} label={t('player.saveChapters')} />
-            <Saved address={filmAddress(id, film.id, 'captions.vtt', me, true)} label={t('player.saveCaptions')} />
-            <Saved address={filmAddress(id, film.id, 'transcript.txt', me)} label={t('player.saveTranscript')} />
+            {captioned && (
+              <>
+                <Saved address={filmAddress(id, film.id, 'captions.vtt', me, true)} label={t('player.saveCaptions')} />
+                <Saved address={filmAddress(id, film.id, 'transcript.txt', me)} label={t('player.saveTranscript')} />
+              </>
+            )}
             {page.keeps && <Saved address={`/api/recordings/${id}/tracks.zip`} label={t('player.saveTracks')} />}
           </ul>
         )}

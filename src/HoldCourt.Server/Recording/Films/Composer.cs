@@ -62,6 +62,7 @@ internal sealed class Composer : IDisposable
     {
         Directory.CreateDirectory(_job.Output);
         foreach (var old in Directory.EnumerateFiles(_job.Output, "*.part")) File.Delete(old);
+        CaptionedFilms.Forget(_job.Output);
         var sound = Path.Combine(_job.Output, "sound.webm");
         var soundOnly = _job.Framing == Framing.Sound;
         var peaks = SoundMix.Write(sound, _timeline, _files, IsIn, share => _progress(share * (soundOnly ? 0.95 : 0.15)));
