@@ -398,7 +398,7 @@ internal static class RecordingEndpoints
 
     private static ImmutableArray<TrackRow> TracksOf(RecordingFolder folder, Dictionary<SeatId, string> names) =>
     [
-        .. folder.AllTracks().GroupBy(track => track.Seat).Select(group =>
+        .. folder.AllTracks().GroupBy(track => track.Seat).OrderBy(group => group.Key).Select(group =>
             new TrackRow(group.Key, names.GetValueOrDefault(group.Key, ""), group.Sum(track => new FileInfo(track.Path).Length)))
     ];
 
