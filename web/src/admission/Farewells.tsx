@@ -1,7 +1,7 @@
 import { useTranslation } from 'react-i18next'
 import { Link } from 'react-router'
 import { readingAddress, recordings } from '../api/client'
-import { KeptFilms } from '../ownRecording/OwnRecordingPanel'
+import { KeptFilms } from '../ownRecording/KeptFilms'
 import { HeldRecordings } from '../recording/HeldRecordings'
 import { clock } from '../i18n'
 import { Button } from '../ui/Button'

@@ -1,19 +1,17 @@
-import { useEffect, useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { MeRow } from '../contract.generated'
 import { clock } from '../i18n'
 import { wish } from '../live/connection'
 import type { Sitting } from '../live/store'
 import { useNow } from '../live/time'
-import { megabytes } from '../recording/library'
 import { Button } from '../ui/Button'
-import { lookForFilms, removeFilm, saveFilm, useKeptFilms } from './keptFilms'
+import { KeptFilms } from './KeptFilms'
 import { beginOwnFilm, endOwnFilm, lacks, pauseOwnFilm, useOwnFilm } from './ownFilm'
 
 /** Recording on one's own machine: begin, pause, go on, end, and what lies in this browser. */
 export function OwnRecordingPanel({ me, sitting }: { me: MeRow; sitting: Sitting }) {
   const { t } = useTranslation()
-  const { phase, recorded, since } = useOwnFilm()
+  const { phase, recorded, since, name } = useOwnFilm()
   useNow()
   const missing = lacks()
   const { rules, own } = sitting.recording
@@ -62,45 +60,7 @@ export function OwnRecordingPanel({ me, sitting }: { me: MeRow; sitting: Sitting
           <p className="text-[0.812rem] text-ink2">{t('ownRecording.hint')}</p>
         </>
       )}
-      <KeptFilms />
+      <KeptFilms writing={phase === 'off' ? null : name} />
     </section>
-  )
-}
-
-/** Recordings that lie in this browser, also those of a page that broke off. */
-export function KeptFilms() {
-  const { t } = useTranslation()
-  const { films } = useKeptFilms()
-  const { phase, name } = useOwnFilm()
-  const [asked, setAsked] = useState<string | null>(null)
-  useEffect(() => void lookForFilms(), [phase])
-  const done = films.filter((film) => phase === 'off' || film.name !== name)
-  if (done.length === 0) return null
-  return (
-    <div className="text-[0.875rem]">
-      <p className="font-semibold">{t('ownRecording.kept')}</p>
-      <p className="text-[0.812rem] text-ink2">{t('ownRecording.keptHint')}</p>
-      <ul className="flex flex-col gap-1">
-        {done.map((film) => (
-          <li key={film.name} className="flex flex-wrap items-center gap-2">
-            <span className="min-w-0 flex-1 break-words">
-              {film.name} · {t('library.size', { size: megabytes(film.size) })}
-            </span>
-            <Button small onClick={() => void saveFilm(film.name)}>
-              {t('ownRecording.save')}
-            </Button>
-            {asked === film.name ? (
-              <Button small look="end" onClick={() => void removeFilm(film.name)}>
-                {t('ownRecording.removeSure')}
-              </Button>
-            ) : (
-              <Button small look="text" onClick={() => setAsked(film.name)}>
-                {t('ownRecording.remove')}
-              </Button>
-            )}
-          </li>
-        ))}
-      </ul>
-    </div>
   )
 }

@@ -43,7 +43,7 @@ export function Side({ label, parts, shown, onShow, over = false }: Props) {
         aria-label={label}
         className={clsx(
           'flex w-8 shrink-0 flex-col gap-1.5 border-l border-line bg-linen pt-2.5 max-md:w-full',
-          'max-md:flex-row max-md:border-t max-md:border-l-0 max-md:px-2.5 max-md:pt-0',
+          'max-md:flex-row max-md:gap-1 max-md:overflow-x-auto max-md:border-t max-md:border-l-0 max-md:px-1.5 max-md:pt-0',
         )}
       >
         {parts.map(({ key, label: name, count }) => (
@@ -53,7 +53,7 @@ export function Side({ label, parts, shown, onShow, over = false }: Props) {
             onClick={() => onShow(key === shown ? null : key)}
             className={clsx(
               'flex shrink-0 flex-col items-center gap-1.5 border-y border-line py-2.5 text-[0.812rem]',
-              'font-semibold max-md:min-h-11 max-md:flex-row max-md:border-x max-md:border-y-0 max-md:px-3.5',
+              'font-semibold max-md:min-h-11 max-md:flex-row max-md:border-x max-md:border-y-0 max-md:px-2',
               key === shown ? 'bg-paper max-md:-mt-px md:-ml-px' : 'text-ink2',
             )}
           >
