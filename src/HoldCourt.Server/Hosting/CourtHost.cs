@@ -82,7 +82,8 @@ internal static class CourtHost
             .AddHostedService(services => services.GetRequiredService<Taps>());
         builder.Services.Configure<RecordingOptions>(builder.Configuration.GetSection("Recording"))
             .AddSingleton<RecordingRegister>().AddHostedService(services => services.GetRequiredService<RecordingRegister>())
-            .AddSingleton<Watching>().AddSingleton<Library>().AddSingleton<FilmLetters>().AddSingleton<CaptionedFilms>().AddSingleton<FilmWorks>()
+            .AddSingleton<Watching>().AddSingleton<Library>().AddSingleton<FilmLetters>()
+            .AddSingleton<CaptionedFilms>().AddSingleton<FilmWorks>()
             .AddHostedService(services => services.GetRequiredService<FilmWorks>());
         builder.Services.AddSingleton<IRecogniser, SphinxRecogniser>().AddSingleton<SpeechToText>()
             .AddSingleton(services => new Lazy<IGrainFactory>(services.GetRequiredService<IGrainFactory>));
