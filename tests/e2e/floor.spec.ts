@@ -53,8 +53,11 @@ test('hands, the floor by keys, the microphone opens and is heard, and giving it
   await jun.getByRole('button', { name: 'Yield the floor' }).click()
   await expect(nia.getByText('Jun Takeda has the floor')).toBeHidden()
   await host.getByRole('button', { name: 'Give the floor to Nia Okafor' }).first().click()
+  await expect(nia.getByRole('heading', { name: 'You have the floor' })).toBeVisible()
   await host.keyboard.press('F')
-  await expect(nia.getByText('Your turn is over.')).toBeVisible()
+  await expect(nia.getByRole('heading', { name: 'You have the floor' })).toBeHidden()
+  // The turn that was taken back a moment ago may still be told, too.
+  await expect(nia.getByText('Your turn is over.').last()).toBeVisible()
 })
 
 test('a turn with a limit counts down, and ends by itself when the sheet says so', async () => {
