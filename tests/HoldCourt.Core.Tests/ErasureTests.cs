@@ -86,4 +86,30 @@ public class ErasureTests
             .ShouldSatisfyAllConditions(all => all.ShouldNotContain("I am here"), all => all.ShouldNotContain("Nia?"), all =>
             all.ShouldContain("\"Nia\""));
     }
+
+    [Fact]
+    public void What_was_written_down_of_somebodys_speech_goes_with_them_or_with_all_words_of_the_chat()
+    {
+        var house = House.Opened(DoorMode.Open);
+        var nia = house.Arrives("Nia Okafor");
+        var jun = house.Arrives("Jun Takeda");
+        house.Do(House.Host, new NameCaptioner(jun));
+        house.Do(jun, new WriteCaption("I live by the mill.", nia));
+        house.Do(jun, new WriteCaption("I live by the weir.", jun));
+        house.Do(jun, new WriteCaption("Somebody laughed.", null));
+        house.Do(jun, new CorrectCaption(1, "I live by the old mill."));
+        var kept = Kept(house.Entries);
+        static IEnumerable<string> Said(IEnumerable<KeptEntry> entries) => entries.Select(entry => entry.Read().Fact)
+            .SelectMany(fact => fact switch
+            {
+                Captioned one => [one.Text],
+                CaptionCorrected one => new[] { one.From, one.To },
+                _ => []
+            });
+        Said(kept).Count().ShouldBe(5);
+        var without = Erased(kept, new Erasing(["Nia Okafor"], [], "Erased person"));
+        Said(without).ShouldBe([Erasure.Gone, "I live by the weir.", "Somebody laughed.", Erasure.Gone, Erasure.Gone]);
+        Chain.FirstBreak(without).ShouldBeNull();
+        Said(Erased(kept, Erasing.Words)).ShouldAllBe(text => text == Erasure.Gone);
+    }
 }

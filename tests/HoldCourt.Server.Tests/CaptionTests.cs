@@ -1,9 +1,12 @@
+using System.Collections.Concurrent;
 using System.Diagnostics;
 using System.Net;
 using Concentus;
 using Concentus.Enums;
 using HoldCourt.Server.Api;
+using HoldCourt.Server.Captions;
 using HoldCourt.Store.Recording;
+using Microsoft.Extensions.Logging.Abstractions;
 
 namespace HoldCourt.Server.Tests;
 
@@ -83,6 +86,53 @@ public sealed class CaptionTests(Court court) : IClassFixture<Court>
         await room.Guest.Done(new AnswerRecording(RecordingAnswer.Agreed));
         await Says();
         await Eventually.Holds(() => Read(room.Host).Length > before, seconds: 30);
+    }
+
+    /// <summary>Whoever listens takes a core: another sitting is not listened to before a place is given back.</summary>
+    [Fact]
+    public async Task No_more_sittings_are_listened_to_at_once_than_there_are_places()
+    {
+        var (heard, recogniser, places) = (new ConcurrentQueue<int>(), new Echo(), new Places(1));
+        Ear Of(int sitting) => new(recogniser, places, (_, _, _) => heard.Enqueue(sitting), TimeProvider.System, NullLogger.Instance);
+        var (first, second) = (Of(1), Of(2));
+        var packets = Spoken("good morning");
+        void Says(Ear ear)
+        {
+            foreach (var packet in packets) ear.Hear(new SeatId(1), [.. new byte[FrameHeader.Size], .. packet]);
+        }
+        Says(first);
+        Says(second);
+        await Eventually.Holds(() => heard.Contains(1));
+        await Task.Delay(1_000);
+        heard.ShouldNotContain(2);
+        first.End();
+        await Task.Delay(200);
+        Says(second);
+        await Eventually.Holds(() => heard.Contains(2));
+        second.End();
+        await Eventually.Holds(() => recogniser.Open == 0);
+    }
+
+    /// <summary>Says something whenever a voice ends.</summary>
+    private sealed class Echo : IRecogniser
+    {
+        private int _open;
+
+        public int Open => Volatile.Read(ref _open);
+        public bool IsThere => true;
+
+        public IHearing Begin()
+        {
+            Interlocked.Increment(ref _open);
+            return new Hearing(this);
+        }
+
+        private sealed class Hearing(Echo echo) : IHearing
+        {
+            public string? Take(ReadOnlySpan<short> samples) => null;
+            public string? End() => "words";
+            public void Dispose() => Interlocked.Decrement(ref echo._open);
+        }
     }
 
     /// <summary>A sentence in the voice of <c>flite</c>, as a microphone would send it.</summary>

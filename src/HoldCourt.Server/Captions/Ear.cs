@@ -44,20 +44,22 @@ internal sealed partial class Ear(
     public void Hear(SeatId seat, byte[] frame)
     {
         if (_hasFailed || _isOver) return;
-        if (Volatile.Read(ref _runs) == 0 && !atOnce.HasFree) return;
+        if (Interlocked.CompareExchange(ref _runs, 1, 0) == 0)
+        {
+            if (!atOnce.TryTake())
+            {
+                Interlocked.Exchange(ref _runs, 0);
+                return;
+            }
+            new Thread(Listen) { IsBackground = true, Name = "captions" }.Start();
+        }
         _waiting.Writer.TryWrite((seat, frame, time.GetTimestamp()));
-        if (Interlocked.Exchange(ref _runs, 1) == 0) new Thread(Listen) { IsBackground = true, Name = "captions" }.Start();
     }
 
     public void End() => _isOver = true;
 
     private void Listen()
     {
-        if (!atOnce.TryTake())
-        {
-            Interlocked.Exchange(ref _runs, 0);
-            return;
-        }
         try
         {
             var last = time.GetTimestamp();

@@ -5,8 +5,6 @@ internal sealed class Places(int most)
 {
     private int _taken;
 
-    public bool HasFree => Volatile.Read(ref _taken) < most;
-
     public bool TryTake()
     {
         if (Interlocked.Increment(ref _taken) <= most) return true;

@@ -109,43 +109,38 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
     }
 
     /// <summary>Gives each message to those who may read it: once to a kind of viewer where all of that kind may.</summary>
-    public async Task TellMessages(Guid sitting, Sitting after,
-        IReadOnlyList<ChatMessage> messages, IReadOnlyDictionary<SeatId, string> connections)
-    {
-        foreach (var from in Viewpoint.All)
-        {
-            var rows = messages.Where(message => after.MayKnow(from, new Matter.Words(message)))
-                .Select(message => MessageRow.Of(after, message, from)).ToList();
-            if (rows is not []) await hub.Clients.Group(GroupOf(sitting, from)).Messages(rows);
-        }
-        foreach (var (id, connection) in connections)
-        {
-            var seat = after.Seats[id];
-            var from = Knowledge.ViewpointOf(after, seat);
-            var rows = messages.Where(message => !after.MayKnow(from, new Matter.Words(message))
-                && after.MayKnow(seat, new Matter.Words(message)))
-                .Select(message => MessageRow.Of(after, message, seat)).ToList();
-            if (rows is not []) await hub.Clients.Client(connection).Messages(rows);
-        }
-    }
+    public Task TellMessages(
+        Guid sitting, Sitting after, IReadOnlyList<ChatMessage> messages, IReadOnlyDictionary<SeatId, string> connections) =>
+        TellReaders(sitting, after, connections, (line, rows) => line.Messages(rows), new Kept<ChatMessage, MessageRow>(messages,
+            message => new Matter.Words(message), (message, from) => MessageRow.Of(after, message, from),
+            (message, seat) => MessageRow.Of(after, message, seat)));
 
     /// <summary>Gives each line of what is said to those who may read it.</summary>
-    public async Task TellCaptions(
-        Guid sitting, Sitting after, IReadOnlyList<CaptionLine> lines, IReadOnlyDictionary<SeatId, string> connections)
+    public Task TellCaptions(
+        Guid sitting, Sitting after, IReadOnlyList<CaptionLine> lines, IReadOnlyDictionary<SeatId, string> connections) =>
+        TellReaders(sitting, after, connections, (line, rows) => line.Captions(rows), new Kept<CaptionLine, CaptionRow>(lines,
+            one => new Matter.Caption(one), (one, from) => CaptionRow.Of(after, one, from),
+            (one, seat) => CaptionRow.Of(after, one, seat)));
+
+    /// <summary>Words, what asks who may read them, and how they look from a viewpoint and to somebody alone.</summary>
+    private sealed record Kept<T, TRow>(
+        IReadOnlyList<T> All, Func<T, Matter> AsMatter, Func<T, Viewpoint, TRow> From, Func<T, Seat, TRow> To);
+
+    private async Task TellReaders<T, TRow>(Guid sitting, Sitting after, IReadOnlyDictionary<SeatId, string> connections,
+        Func<ILiveClient, IReadOnlyList<TRow>, Task> tell, Kept<T, TRow> kept)
     {
         foreach (var from in Viewpoint.All)
         {
-            var rows = lines.Where(line => after.MayKnow(from, new Matter.Caption(line)))
-                .Select(line => CaptionRow.Of(after, line, from)).ToList();
-            if (rows is not []) await hub.Clients.Group(GroupOf(sitting, from)).Captions(rows);
+            var rows = kept.All.Where(one => after.MayKnow(from, kept.AsMatter(one))).Select(one => kept.From(one, from)).ToList();
+            if (rows is not []) await tell(hub.Clients.Group(GroupOf(sitting, from)), rows);
         }
         foreach (var (id, connection) in connections)
         {
             var seat = after.Seats[id];
             var from = Knowledge.ViewpointOf(after, seat);
-            var rows = lines.Where(line => !after.MayKnow(from, new Matter.Caption(line)) && after.MayKnow(seat, new Matter.Caption(line)))
-                .Select(line => CaptionRow.Of(after, line, seat)).ToList();
-            if (rows is not []) await hub.Clients.Client(connection).Captions(rows);
+            var rows = kept.All.Where(one => !after.MayKnow(from, kept.AsMatter(one)) && after.MayKnow(seat, kept.AsMatter(one)))
+                .Select(one => kept.To(one, seat)).ToList();
+            if (rows is not []) await tell(hub.Clients.Client(connection), rows);
         }
     }
 
