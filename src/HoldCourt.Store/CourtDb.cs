@@ -2,6 +2,7 @@ using HoldCourt.Store.Accounts;
 using HoldCourt.Store.Files;
 using HoldCourt.Store.Ledger;
 using HoldCourt.Store.Planning;
+using HoldCourt.Store.Polls;
 using HoldCourt.Store.Recording;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
@@ -20,6 +21,7 @@ public sealed class CourtDb(DbContextOptions<CourtDb> options) : IdentityUserCon
     public DbSet<Paper> Papers => Set<Paper>();
     public DbSet<OutboxMessage> Outbox => Set<OutboxMessage>();
     public DbSet<EntryRecord> Entries => Set<EntryRecord>();
+    public DbSet<BallotRecord> Ballots => Set<BallotRecord>();
     public DbSet<SnapshotRecord> Snapshots => Set<SnapshotRecord>();
     public DbSet<FileRecord> Files => Set<FileRecord>();
     public DbSet<MarkRecord> Marks => Set<MarkRecord>();
@@ -96,6 +98,11 @@ public sealed class CourtDb(DbContextOptions<CourtDb> options) : IdentityUserCon
             entry.HasOne<SittingRecord>().WithMany().HasForeignKey(e => e.SittingId).OnDelete(DeleteBehavior.Cascade);
             entry.Property(e => e.Topic).HasConversion<string>();
             entry.HasIndex(e => new { e.SittingId, e.Message }).HasFilter("Message IS NOT NULL");
+        });
+        builder.Entity<BallotRecord>(ballot =>
+        {
+            ballot.HasKey(b => new { b.SittingId, b.Poll, b.Key });
+            ballot.HasOne<SittingRecord>().WithMany().HasForeignKey(b => b.SittingId).OnDelete(DeleteBehavior.Cascade);
         });
         builder.Entity<FileRecord>(file =>
         {

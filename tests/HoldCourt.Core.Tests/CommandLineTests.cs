@@ -19,6 +19,8 @@ public class CommandLineTests
         _house.Do(House.Host, new OpenSheet("Numbers"));
         _house.Do(House.Host, new ShowExhibit(2));
         _house.Do(House.Host, new GiveFile("a file", "Budget.pdf", 2_000, FileSort.Document)).Refusal.ShouldBeNull();
+        _house.Do(House.Host, new PreparePolls([PollForm.Of(PollKind.YesOrNo)]));
+        _house.Do(House.Host, new OpenPoll(PollForm.Of(PollKind.Words, "What else?")));
         _waiting = _house.Arrives("Jun Takeda");
     }
 
@@ -40,6 +42,8 @@ public class CommandLineTests
         ("{handout}", _) => "budget",
         ("{group}", _) => "upper",
         ("{preset}", _) => "hearing",
+        ("{poll}", "en") => "A to D",
+        ("{poll}", _) => "A do D",
         ("{text}", _) => "Words of one’s own",
         ("{role}", "en") => "presenter",
         ("{door}", "en") => "listed",

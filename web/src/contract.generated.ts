@@ -23,7 +23,11 @@ export type Arrangement = 'even' | 'lead' | 'pair' | 'exhibit'
 
 export type Audience = 'everyone' | 'presenters' | 'bench'
 
-export type BenchNote = { recognition: Recognition; line: DocketLine | null; exit: Exit | null; asked: boolean; hasLeave: boolean; consents: boolean; droppedAt: number | null; given: readonly Order[]; taken: readonly Order[]; talked: number; hadFloor: number; looksLike: string | null; wantsToShow: number | null; showsOnce: boolean; recordingAnswer: RecordingAnswer | null; }
+export type BallotRow = { poll: number; may: boolean; voted: boolean; choice: Choice | null; }
+
+export type BarRow = { option: number | null; number: number | null; words: string | null; count: number; }
+
+export type BenchNote = { recognition: Recognition; line: DocketLine | null; exit: Exit | null; asked: boolean; hasLeave: boolean; consents: boolean; droppedAt: number | null; given: readonly Order[]; taken: readonly Order[]; talked: number; hadFloor: number; looksLike: string | null; wantsToShow: number | null; showsOnce: boolean; recordingAnswer: RecordingAnswer | null; voted: boolean | null; }
 
 export type BringWish = { file: string | null; paper: number | null; }
 
@@ -35,7 +39,7 @@ export type CallIn = { name: string; email: string | null; role: Role; }
 
 export type CalledIn = { link: string; sent: boolean; }
 
-export type Capability = 'adjourn' | 'exhibit' | 'giveRoles' | 'handOut' | 'handOver' | 'keepChat' | 'keepDoor' | 'keepExhibits' | 'keepFloor' | 'keepPapers' | 'keepRunSheet' | 'keepTime' | 'mark' | 'muteOthers' | 'raiseHand' | 'react' | 'record' | 'recordOwn' | 'remove' | 'renameOthers' | 'renameSelf' | 'runCaptions' | 'seeChat' | 'seePeople' | 'setOrders' | 'setPicture' | 'showCamera' | 'speak' | 'takeBack' | 'turnCamerasOff' | 'writeToAll' | 'writeToBench' | 'writeToOne'
+export type Capability = 'adjourn' | 'exhibit' | 'giveRoles' | 'handOut' | 'handOver' | 'keepChat' | 'keepDoor' | 'keepExhibits' | 'keepFloor' | 'keepPapers' | 'keepRunSheet' | 'keepTime' | 'mark' | 'muteOthers' | 'raiseHand' | 'react' | 'record' | 'recordOwn' | 'remove' | 'renameOthers' | 'renameSelf' | 'runCaptions' | 'runPolls' | 'seeChat' | 'seePeople' | 'setOrders' | 'setPicture' | 'showCamera' | 'speak' | 'takeBack' | 'turnCamerasOff' | 'writeToAll' | 'writeToBench' | 'writeToOne'
 
 export type CaptionRow = { number: number; heard: number; speaker: number | null; name: string | null; text: string; draft: boolean; }
 
@@ -50,6 +54,8 @@ export type ChatFacet = { putUp: MessageRow | null; }
 export type ChatPage = { rows: readonly MessageRow[]; older: number | null; }
 
 export type ChatWish = { before: number | null; find: string | null; }
+
+export type Choice = { options: readonly number[]; number: number | null; text: string | null; }
 
 export type CodeSecret = { key: string; address: string; }
 
@@ -90,6 +96,8 @@ export type DoorPhase = 'notOpen' | 'open' | 'over'
 export type DriveInput = { is: DriveKind; x: number; y: number; button: number; down: boolean; code: string | null; }
 
 export type DriveKind = 'move' | 'button' | 'wheel' | 'key'
+
+export type Electorate = { attendees: boolean; presenters: boolean; bench: boolean; groups: readonly string[]; named: readonly number[]; }
 
 export type EntryKind = 'enterAsHost' | 'enterAsDeputy' | 'walkIn' | 'announce'
 
@@ -169,7 +177,7 @@ export type InviteWish = { lines: readonly number[]; }
 
 export type InvitedHost = { link: string | null; }
 
-export type Item = { id: number; title: string; minutes: number | null; lead: string | null; orders: StandingOrders | null; picture: Arrangement | null; note: string | null; shows: string | null; records: boolean | null; }
+export type Item = { id: number; title: string; minutes: number | null; lead: string | null; orders: StandingOrders | null; picture: Arrangement | null; note: string | null; shows: string | null; records: boolean | null; asks: string | null; }
 
 export type ItemRow = { title: string; number: number; of: number; minutes: number | null; since: number; }
 
@@ -230,7 +238,7 @@ export type MatchReason = 'personalLink' | 'sameName' | 'wordsInOtherOrder' | 'j
 
 export type Me = { id: string | null; name: string | null; email: string | null; token: string; keeper: boolean; setUp: boolean; openDemo: boolean; settings: string | null; }
 
-export type MeRow = { v: number; seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; hand: number | null; state: State | null; wantsToShow: number | null; recordingAnswer: RecordingAnswer | null; captioner: CaptionerRow | null; may: readonly Capability[]; exhibits: readonly ExhibitRow[]; handouts: readonly HandoutRow[]; }
+export type MeRow = { v: number; seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; hand: number | null; state: State | null; wantsToShow: number | null; recordingAnswer: RecordingAnswer | null; captioner: CaptionerRow | null; ballot: BallotRow | null; may: readonly Capability[]; exhibits: readonly ExhibitRow[]; handouts: readonly HandoutRow[]; }
 
 export type MessageRow = { number: number; at: number; from: number; name: string | null; role: Role; to: Recipient; toName: string | null; text: string; question: Question; edited: boolean; deleted: Deletion; }
 
@@ -290,7 +298,17 @@ export type PictureSetting = { arrangement: Arrangement | null; front: readonly 
 
 export type Place = 'lobby' | 'seated' | 'gone'
 
-export type Plan = { title: string; description: string; kind: SessionKind; start: string | null; minutes: number | null; zone: string; rule: string | null; except: readonly string[]; earlyEntry: boolean; door: DoorMode; orders: StandingOrders; recordsItself: boolean; runSheet: readonly Item[] | null; language: string | null; doorByName: boolean; }
+export type Plan = { title: string; description: string; kind: SessionKind; start: string | null; minutes: number | null; zone: string; rule: string | null; except: readonly string[]; earlyEntry: boolean; door: DoorMode; orders: StandingOrders; recordsItself: boolean; runSheet: readonly Item[] | null; language: string | null; doorByName: boolean; polls: readonly PollForm[] | null; }
+
+export type PollForm = { text: string; kind: PollKind; options: readonly string[]; most: number | null; low: number | null; high: number | null; secret: boolean; who: Electorate; late: boolean; seconds: number | null; quorum: number | null; }
+
+export type PollKind = 'yesOrNo' | 'trueOrFalse' | 'one' | 'several' | 'scale' | 'number' | 'words' | 'preference'
+
+export type PollResult = { voters: number; turnout: number; abstained: number; quorate: boolean | null; bars: readonly BarRow[]; spread: SpreadRow | null; rounds: readonly RoundRow[]; first: readonly number[]; }
+
+export type PollRow = { number: number; form: PollForm; openedAt: number; endsAt: number | null; closedAt: number | null; voters: number | null; turnout: number | null; result: PollResult | null; shown: boolean; lost: boolean; digest: string | null; }
+
+export type PollsFacet = { open: PollRow | null; over: readonly PollRow[]; prepared: readonly PollForm[]; }
 
 export type PresetRow = { id: number; name: string; door: DoorMode; orders: StandingOrders; }
 
@@ -306,7 +324,7 @@ export type ReadLine = { number: number; text: string; line: DocketRow; flaw: st
 
 export type ReadingRow = { command: SeatCommand | null; misreading: Misreading | null; about: string | null; completions: readonly string[]; foresight: ForesightRow | null; }
 
-export type Reason = 'alreadyOpen' | 'barred' | 'benchNotExcepted' | 'cameraNotAllowed' | 'captionEmpty' | 'captionTooLong' | 'changedSince' | 'chatHidden' | 'doorLocked' | 'endOutOfRange' | 'exhibitsNotAllowed' | 'fileGone' | 'handingOutNotAllowed' | 'handoutKindNotAllowed' | 'handoutTooLarge' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'lendingUnseen' | 'markTooLong' | 'marksNotAllowed' | 'mayShowAlready' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noAgent' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noPages' | 'noRecogniser' | 'noRunSheet' | 'noScreenOpen' | 'noSheet' | 'noStates' | 'noSuchCaption' | 'noSuchExhibit' | 'noSuchGroup' | 'noSuchHandout' | 'noSuchItem' | 'noSuchMark' | 'noSuchMessage' | 'noSuchPage' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notCaptioner' | 'notForPapers' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notYourCaptions' | 'notYourExhibit' | 'notYourMark' | 'notYourMessage' | 'nothingLent' | 'nothingRecorded' | 'nothingShown' | 'nothingToRedo' | 'nothingToTakeBack' | 'nothingToUndo' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'outOfReach' | 'ownRecordingNotAllowed' | 'pagesNotThere' | 'pagingUnseen' | 'pagingWithAnother' | 'papersFull' | 'reactionsOff' | 'recordingOver' | 'renameNotAllowed' | 'roleNotGiven' | 'screenIsOpen' | 'sheetFull' | 'shelfFull' | 'sittingFull' | 'sittingOver' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooLargeForPapers' | 'tooLong' | 'tooMany' | 'tooManyCaptioners' | 'tooManyEdits' | 'tooManyHandouts' | 'tooManyInFront' | 'tooManyMarks' | 'tooManyRecordings' | 'tooManyScreens' | 'visitsStayApart' | 'wordsTooLong' | 'writingNotAllowed'
+export type Reason = 'alreadyOpen' | 'answerEmpty' | 'answerOutOfRange' | 'answerTooLong' | 'barred' | 'benchNotExcepted' | 'boxIsLost' | 'cameraNotAllowed' | 'captionEmpty' | 'captionTooLong' | 'changedSince' | 'chatHidden' | 'doorLocked' | 'endOutOfRange' | 'exhibitsNotAllowed' | 'fileGone' | 'handingOutNotAllowed' | 'handoutKindNotAllowed' | 'handoutTooLarge' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'lendingUnseen' | 'markTooLong' | 'marksNotAllowed' | 'mayShowAlready' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noAgent' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noPages' | 'noPollOpen' | 'noRecogniser' | 'noRunSheet' | 'noScreenOpen' | 'noSheet' | 'noStates' | 'noSuchCaption' | 'noSuchExhibit' | 'noSuchGroup' | 'noSuchHandout' | 'noSuchItem' | 'noSuchMark' | 'noSuchMessage' | 'noSuchPage' | 'noSuchPoll' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyMayVote' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notCaptioner' | 'notForPapers' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notVoter' | 'notYourCaptions' | 'notYourExhibit' | 'notYourMark' | 'notYourMessage' | 'nothingLent' | 'nothingRecorded' | 'nothingShown' | 'nothingToRedo' | 'nothingToTakeBack' | 'nothingToUndo' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'optionTwice' | 'outOfReach' | 'ownRecordingNotAllowed' | 'pagesNotThere' | 'pagingUnseen' | 'pagingWithAnother' | 'papersFull' | 'pollIsClosed' | 'pollIsOpen' | 'pollNotCounted' | 'pollTimeOutOfRange' | 'pollWithoutOptions' | 'pollWithoutQuestion' | 'reactionsOff' | 'recordingOver' | 'renameNotAllowed' | 'roleNotGiven' | 'scaleOutOfRange' | 'screenIsOpen' | 'sheetFull' | 'shelfFull' | 'sittingFull' | 'sittingOver' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooLargeForPapers' | 'tooLong' | 'tooMany' | 'tooManyCaptioners' | 'tooManyChosen' | 'tooManyEdits' | 'tooManyHandouts' | 'tooManyInFront' | 'tooManyMarks' | 'tooManyOptions' | 'tooManyPolls' | 'tooManyRecordings' | 'tooManyScreens' | 'visitsStayApart' | 'votedElsewhere' | 'wordsTooLong' | 'writingNotAllowed'
 
 export type Recess = { words: string; since: number; until: number | null; endsItself: boolean; }
 
@@ -338,6 +356,8 @@ export type ResetWish = { account: string | null; token: string | null; password
 
 export type Role = 'attendee' | 'presenter' | 'deputy' | 'host'
 
+export type RoundRow = { counts: readonly number[]; exhausted: number; out: number | null; level: readonly number[]; }
+
 export type Ruling = 'plain' | 'ruled' | 'squared'
 
 export type SeatCommand =
@@ -357,9 +377,11 @@ export type SeatCommand =
   | { do: 'clearStates'; }
   | { do: 'closeExhibit'; exhibit: number; }
   | { do: 'closeMicrophone'; }
+  | { do: 'closePoll'; }
   | { do: 'correctCaption'; line: number; text: string; }
   | { do: 'decline'; seats: readonly number[]; words?: string | null; }
   | { do: 'deleteMessage'; message: number; }
+  | { do: 'dropPoll'; }
   | { do: 'editMessage'; message: number; text: string; }
   | { do: 'endHandout'; handout: number; }
   | { do: 'endItem'; }
@@ -370,6 +392,7 @@ export type SeatCommand =
   | { do: 'expect'; line: DocketLine; }
   | { do: 'extend'; minutes: number; }
   | { do: 'giveFloor'; seat?: number | null; seconds?: number | null; }
+  | { do: 'givePollTime'; seconds: number; }
   | { do: 'giveRole'; seats: readonly number[]; role: Role; }
   | { do: 'handOver'; to: number; }
   | { do: 'handPaging'; to?: number | null; exhibit?: number | null; }
@@ -390,9 +413,11 @@ export type SeatCommand =
   | { do: 'next'; }
   | { do: 'nextItem'; }
   | { do: 'openMicrophone'; }
+  | { do: 'openPoll'; form: PollForm; }
   | { do: 'openScreen'; title?: string; }
   | { do: 'openSheet'; title?: string; ruling?: Ruling; }
   | { do: 'pauseRecording'; }
+  | { do: 'preparePolls'; polls: readonly PollForm[]; }
   | { do: 'putInFront'; seats: readonly number[]; }
   | { do: 'putUp'; message: number | null; }
   | { do: 'raiseHand'; }
@@ -416,6 +441,7 @@ export type SeatCommand =
   | { do: 'setState'; to: State | null; }
   | { do: 'setSuccession'; seconds: number | null; }
   | { do: 'showExhibit'; exhibit: number; beside?: boolean; }
+  | { do: 'showResult'; poll: number; on: boolean; }
   | { do: 'startRecording'; }
   | { do: 'stopRecording'; }
   | { do: 'takeBack'; of?: number | null; }
@@ -430,6 +456,7 @@ export type SeatCommand =
   | { do: 'turnToItem'; item: number; }
   | { do: 'unlockDoor'; }
   | { do: 'unmute'; seats: readonly number[]; }
+  | { do: 'vote'; poll: number; choice: Choice; token?: string | null; }
   | { do: 'write'; to: Recipient; text: string; question?: boolean; }
   | { do: 'writeCaption'; text: string; speaker?: number | null; ago?: number; }
   | { do: 'yieldFloor'; }
@@ -466,11 +493,13 @@ export type SignRow = { sign: Sign; count: number; names: readonly string[]; }
 
 export type SignedIn = { codeNeeded: boolean; }
 
-export type SittingRow = { session?: SessionFacet; door?: DoorFacet; counts?: CountsFacet; visits?: VisitsFacet; orders?: StandingOrders; groups?: GroupsFacet; floor?: FloorFacet; hands?: HandsFacet; chat?: ChatFacet; picture?: PictureFacet; time?: TimeFacet; shelf?: ShelfFacet; files?: HandoutRules; recording?: RecordingFacet; captions?: CaptionsFacet; business?: BusinessFacet; items?: ItemsFacet; takeBack?: TakeBackFacet; takeable?: TakeableFacet; }
+export type SittingRow = { session?: SessionFacet; door?: DoorFacet; counts?: CountsFacet; visits?: VisitsFacet; orders?: StandingOrders; groups?: GroupsFacet; floor?: FloorFacet; hands?: HandsFacet; chat?: ChatFacet; picture?: PictureFacet; time?: TimeFacet; shelf?: ShelfFacet; files?: HandoutRules; recording?: RecordingFacet; captions?: CaptionsFacet; polls?: PollsFacet; business?: BusinessFacet; items?: ItemsFacet; takeBack?: TakeBackFacet; takeable?: TakeableFacet; }
 
 export type SlotRow = { session: string; title: string; name: string; slot: number; minutes: number; answer: Answer; }
 
 export type SpokenRow = { from: number; to: number; name: string; }
+
+export type SpreadRow = { mean: number; median: number; least: number; most: number; }
 
 export type StandIn = { font: string; for: string; }
 
@@ -508,7 +537,7 @@ export type ToBrowser =
   | { type: 'speaker'; seat: number | null; }
   | { type: 'wanted'; tracks: readonly number[]; }
 
-export type Topic = 'door' | 'people' | 'microphones' | 'cameras' | 'orders' | 'floor' | 'chat' | 'picture' | 'runSheet' | 'time' | 'connections' | 'exhibits' | 'files' | 'recording' | 'captions'
+export type Topic = 'door' | 'people' | 'microphones' | 'cameras' | 'orders' | 'floor' | 'chat' | 'picture' | 'runSheet' | 'time' | 'connections' | 'exhibits' | 'files' | 'recording' | 'captions' | 'polls'
 
 export type TracesRow = { names: readonly string[]; contacts: number; lines: number; messages: number; sittings: number; running: number; }
 

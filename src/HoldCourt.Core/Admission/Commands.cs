@@ -6,13 +6,16 @@ namespace HoldCourt.Core.Admission;
 /// <param name="Prepare">The bench comes in first, and opens to the others later.</param>
 /// <param name="EndsAt">When it is planned to end.</param>
 /// <param name="Items">The run sheet.</param>
+/// <param name="Polls">Questions that are prepared.</param>
 public sealed record Open(
     string Title, PersonKey Owner, Door Door, StandingOrders Orders, ImmutableArray<DocketLine> Docket, bool Prepare = false,
-    Instant? EndsAt = null, ImmutableArray<Item>? Items = null, RecordingRules? Recording = null) : HouseCommand
+    Instant? EndsAt = null, ImmutableArray<Item>? Items = null, RecordingRules? Recording = null,
+    ImmutableArray<PollForm>? Polls = null) : HouseCommand
 {
     internal override Decision Decide(Sitting sitting, Actor by, Instant now) =>
         sitting.Phase == Phase.New
-            ? new Opened(Title, Owner, Door, Orders, Docket, Prepare, EndsAt, Items, Recording)
+            ? new Opened(
+                Title, Owner, Door, Orders, Docket, Prepare: Prepare, EndsAt: EndsAt, Items: Items, Recording: Recording, Polls: Polls)
             : Decision.Refused(Reason.AlreadyOpen);
 }
 

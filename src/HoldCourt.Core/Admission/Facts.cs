@@ -4,7 +4,8 @@ namespace HoldCourt.Core.Admission;
 
 public sealed record Opened(
     string Title, PersonKey Owner, Door Door, StandingOrders Orders, ImmutableArray<DocketLine> Docket, bool Prepare = false,
-    Instant? EndsAt = null, ImmutableArray<Item>? Items = null, RecordingRules? Recording = null) : Fact
+    Instant? EndsAt = null, ImmutableArray<Item>? Items = null, RecordingRules? Recording = null,
+    ImmutableArray<PollForm>? Polls = null) : Fact
 {
     internal override Sitting Apply(Sitting sitting, Instant at) => sitting with
     {
@@ -17,6 +18,7 @@ public sealed record Opened(
         EndsAt = EndsAt,
         RunSheet = sitting.RunSheet with { Items = Items ?? [] },
         RecordingRules = Recording ?? RecordingRules.Usual,
+        Polls = sitting.Polls with { Prepared = Polls ?? [] },
         Phase = Prepare ? Phase.Prepare : Phase.InSession
     };
 

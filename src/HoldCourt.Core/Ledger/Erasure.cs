@@ -139,6 +139,10 @@ public static class Erasure
                 ? IsOf(Number(speaker)) : scope.What.AllWords:
                 Blank("text", "from", "to");
                 break;
+            case "voteCast" when scope.Seats.Contains(Number(fact["seat"]!)) && fact["choice"] is JsonObject choice
+                && Text(choice, "text") is { Length: > 0 }:
+                choice["text"] = Gone;
+                break;
             case "messageDeleted" or "messageRestored" when IsOf(Number(fact["of"]!)):
                 Blank("text");
                 break;

@@ -7,7 +7,7 @@ namespace HoldCourt.Core.Ledger;
 public enum Topic
 {
     Door, People, Microphones, Cameras, Orders, Floor, Chat, Picture, RunSheet, Time, Connections, Exhibits, Files, Recording,
-    Captions
+    Captions, Polls
 }
 
 /// <summary>An entry for a sentence: what happened, by whom, to how many, and the names in it. Person keys stay out.</summary>

@@ -46,6 +46,14 @@ public static class Powers
     /// <summary>Presenters and the bench, who speak without asking.</summary>
     public static bool PresentsOrLeads(Seat seat) => seat.Role >= Role.Presenter;
 
+    /// <summary>The roles of an electorate take this person in.</summary>
+    internal static bool VotesBy(Seat seat, Electorate who) => seat.Role switch
+    {
+        Role.Attendee => who.Attendees,
+        Role.Presenter => who.Presenters,
+        _ => who.Bench
+    };
+
     /// <summary>During a recess only the bench is heard and seen, and by itself alone.</summary>
     public static bool Rests(this Sitting sitting, Seat seat) => sitting.Phase == Phase.Recess && !seat.OnBench;
 

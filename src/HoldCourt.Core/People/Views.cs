@@ -42,10 +42,11 @@ public sealed record SeatRow(
 /// <param name="Talked">Milliseconds this person's voice has been heard.</param>
 /// <param name="HadFloor">Milliseconds of turns that are over.</param>
 /// <param name="LooksLike">Somebody on the bench whose name is shown like this one's.</param>
+/// <param name="Voted">In the poll that is open; null for whoever may not, and while none is.</param>
 public sealed record BenchNote(
     Recognition Recognition, DocketLine? Line, Exit? Exit, bool Asked, bool HasLeave, bool Consents, Instant? DroppedAt,
     ImmutableArray<Order> Given, ImmutableArray<Order> Taken, long Talked, long HadFloor, string? LooksLike, Instant? WantsToShow,
-    bool ShowsOnce, RecordingAnswer? RecordingAnswer)
+    bool ShowsOnce, RecordingAnswer? RecordingAnswer, bool? Voted)
 {
     internal static BenchNote Of(Sitting sitting, Seat seat) => new(
         Recognition: seat.Recognition,
@@ -62,18 +63,20 @@ public sealed record BenchNote(
         LooksLike: seat.LooksLike,
         WantsToShow: sitting.StillWantsToShow(seat),
         ShowsOnce: seat.ShowsOnce,
-        RecordingAnswer: seat.RecordingAnswer);
+        RecordingAnswer: seat.RecordingAnswer,
+        Voted: sitting.Polls.Open is { } poll && poll.Voters.Contains(seat.Id.Number) ? poll.Votes.ContainsKey(seat.Id.Number) : null);
 }
 
 /// <summary>One's own part of the state; nobody else gets it.</summary>
 /// <param name="V">The version of the view that it belongs to.</param>
 /// <param name="Captioner">Set while one captions.</param>
+/// <param name="Ballot">Set while a poll is open.</param>
 /// <param name="Exhibits">Those one brought, shown or not, and those of which one turns the pages.</param>
 /// <param name="Handouts">Files that one gave, or that are for oneself.</param>
 public sealed record MeRow(
     long V, SeatId Seat, string Name, Role Role, Viewer Viewer, Place Place, Exit? Exit, string? Words, Instant Since,
     MicrophoneState Microphone, bool CameraOn, bool Asked, bool Consents, Instant? Hand, State? State, Instant? WantsToShow,
-    RecordingAnswer? RecordingAnswer, CaptionerRow? Captioner, ImmutableArray<Capability> May,
+    RecordingAnswer? RecordingAnswer, CaptionerRow? Captioner, BallotRow? Ballot, ImmutableArray<Capability> May,
     ImmutableArray<ExhibitRow> Exhibits, ImmutableArray<HandoutRow> Handouts)
 {
     public static MeRow Of(Sitting sitting, Seat seat) => new(
@@ -95,6 +98,7 @@ public sealed record MeRow(
         WantsToShow: sitting.StillWantsToShow(seat),
         RecordingAnswer: seat.RecordingAnswer,
         Captioner: CaptionerRow.Of(sitting, seat),
+        Ballot: BallotRow.Of(sitting, seat),
         May: [.. Powers.Of(sitting, seat.Id)],
         Exhibits: ExhibitRow.OwnOf(sitting, seat),
         Handouts: HandoutRow.AllOf(sitting, seat));

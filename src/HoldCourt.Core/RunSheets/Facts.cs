@@ -29,6 +29,7 @@ public sealed record ItemTurned(int? From, Instant? Since, long Spent, int? To, 
             && new GiveFloor(lead).Decide(state, by, now) is { Facts: [var given] }) Add(given);
         Add(item.Shows is { } title ? ExhibitsShown.Towards(state, title) : null);
         Add(RecordingStarted.Towards(state, item.Records));
+        Add(PollOpened.Towards(state, item.Asks));
         var sheet = sitting.RunSheet;
         return new ItemTurned(sheet.Now?.Id, sheet.Since, sheet.SpentUntil(now), item.Id, item.Title, parts.ToImmutable());
 

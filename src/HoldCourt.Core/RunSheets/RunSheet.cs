@@ -10,10 +10,11 @@ namespace HoldCourt.Core.RunSheets;
 /// <param name="Picture">Null leaves the picture as it is.</param>
 /// <param name="Note">For the bench alone.</param>
 /// <param name="Records">Whether it is recorded; null goes on with that as it is.</param>
+/// <param name="Asks">Words of the prepared poll that opens with it; null for none.</param>
 /// <param name="Shows">Title of the exhibit, or name of the paper, that all see from its beginning on; null leaves that as it is.</param>
 public sealed record Item(
     int Id, string Title, int? Minutes = null, string? Lead = null, StandingOrders? Orders = null, Arrangement? Picture = null,
-    string? Note = null, string? Shows = null, bool? Records = null)
+    string? Note = null, string? Shows = null, bool? Records = null, string? Asks = null)
 {
     /// <summary>In UTF-16 units.</summary>
     public const int LongestTitle = 120, LongestNote = 2_000;
@@ -24,7 +25,7 @@ public sealed record Item(
     {
         if (Bounds.Clean(Title, lines: false).Length == 0) return new Refusal(Reason.ItemWithoutTitle);
         if (Title.Length > LongestTitle || Note?.Length > LongestNote || Lead?.Length > PersonName.Longest
-            || Shows?.Length > LongestTitle)
+            || Shows?.Length > LongestTitle || Asks?.Length > PollForm.LongestText)
             return new Refusal(Reason.WordsTooLong, Remedy.Shorten);
         if (Minutes is < 1 or > LongestMinutes) return new Refusal(Reason.MinutesOutOfRange);
         return Orders is { IsMeaningful: false } || (Picture is { } picture && !Enum.IsDefined(picture))
@@ -79,7 +80,8 @@ public sealed record RunSheet(ImmutableArray<Item> Items, int? At, Instant? Sinc
         Title = Bounds.Clean(item.Title, lines: false),
         Lead = item.Lead is null ? null : Bounds.Clean(item.Lead, lines: false),
         Note = item.Note is null ? null : Bounds.Clean(item.Note),
-        Shows = item.Shows is null ? null : Bounds.Clean(item.Shows, lines: false)
+        Shows = item.Shows is null ? null : Bounds.Clean(item.Shows, lines: false),
+        Asks = Bounds.Meaningful(item.Asks)
     })];
 
     internal long SpentUntil(Instant now) => Now is not null && Since is { } since ? (long)(now - since).TotalMilliseconds : 0;

@@ -8,6 +8,9 @@ public abstract record Command
     /// <summary>What follows from it: facts, or a refusal with reason and remedy. Changes nothing.</summary>
     /// <param name="sitting">Open and not over; <paramref name="by"/> has a seat in it, or is the house.</param>
     internal abstract Decision Decide(Sitting sitting, Actor by, Instant now);
+
+    /// <summary>It ends what the session has left undone, and so comes after its end, too.</summary>
+    internal virtual bool IsForTheEnd => false;
 }
 
 /// <summary>A wish that a person in the sitting may send.</summary>

@@ -86,6 +86,9 @@ public sealed record Seat
     /// <summary>How it goes, in one word; null when nothing was said.</summary>
     public State? State { get; init; }
 
+    /// <summary>The newest poll in which this person has voted; null before any.</summary>
+    public int? VotedIn { get; init; }
+
     /// <summary>Takes part by telephone: a voice without a screen.</summary>
     public bool ByPhone { get; init; }
 

@@ -63,6 +63,7 @@ public sealed record Sitting
     public ImmutableArray<SeatId> OwnRecorders { get; init; } = [];
 
     public CaptionDesk Captions { get; init; } = CaptionDesk.Empty;
+    public PollBook Polls { get; init; } = PollBook.Empty;
 
     /// <summary>Set exactly while <see cref="Phase"/> is <see cref="Phase.Recess"/>.</summary>
     public Recess? Recess { get; init; }

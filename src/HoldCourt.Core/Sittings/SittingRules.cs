@@ -47,18 +47,20 @@ public static class SittingRules
         Taking.Remember(follows.ApplyTo(after, entry.At), before, entry) with { Sequence = entry.Sequence };
 
     /// <summary>Whoever is not seated any more has neither the floor nor a place in front, nor a screen on the shelf; a recording
-    /// rests with the session; whoever is put out captions no more.</summary>
+    /// rests with the session, and a poll ends with it; whoever is put out captions no more.</summary>
     private static Sitting Applied(Sitting sitting, Fact fact, Instant at) =>
-        CaptionDesks.Follow(OwnRecordings.Follow(
-            Recorders.Follow(HandedOut.Follow(ExhibitOpened.Follow(PictureSet.Follow(FloorTurned.Follow(fact.Apply(sitting, at))))), at)));
+        Polling.Follow(CaptionDesks.Follow(OwnRecordings.Follow(Recorders.Follow(
+            HandedOut.Follow(ExhibitOpened.Follow(PictureSet.Follow(FloorTurned.Follow(fact.Apply(sitting, at))))), at))), at);
 
-    /// <summary>What is thought of people because of a change: who is who, whose name looks like whose, whose visit is on.</summary>
+    /// <summary>What is thought of people because of a change: who is who, whose name looks like whose, whose visit is on; and who votes
+    /// late.</summary>
     private static ImmutableArray<Fact> Judged(Sitting before, Sitting after, Instant at)
     {
         var judged = ImmutableArray.CreateBuilder<Fact>();
         Add(Judging.Note(before, after));
         Add(Likeness.Note(before, after));
         Add(Visits.Note(before, after, at));
+        Add(Polling.Note(before, after));
         return judged.DrainToImmutable();
 
         void Add(Fact? fact)
@@ -72,7 +74,7 @@ public static class SittingRules
     private static Refusal? OutOfPlace(Sitting sitting, Command command, Actor by)
     {
         if (command is HouseCommand && !by.IsHouse) return new Refusal(Reason.NotUnderstood);
-        if (sitting.Phase == Phase.Adjourned) return new Refusal(Reason.SittingOver);
+        if (sitting.Phase == Phase.Adjourned && !command.IsForTheEnd) return new Refusal(Reason.SittingOver);
         if (sitting.Phase == Phase.New && command is not Open) return new Refusal(Reason.NotOpen);
         if (by.Seat is { } id)
         {

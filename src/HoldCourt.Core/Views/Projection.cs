@@ -29,6 +29,7 @@ public static class Projection
         Files = FilesOf(sitting, from),
         Recording = RecordingFacet.Of(sitting, from),
         Captions = CaptionsFacet.Of(sitting, from),
+        Polls = PollsFacet.Of(sitting, from),
         Business = BusinessFacet.Of(sitting, from),
         Items = ItemsFacet.Of(sitting, from),
         TakeBack = TakeBackFacet.Of(sitting, from),

@@ -21,7 +21,7 @@ public sealed class Transition(Sitting before, Sitting after, ImmutableArray<Ent
     private bool TouchesAll => before.Orders != after.Orders || before.GroupRules != after.GroupRules
         || before.Turn?.Seat != after.Turn?.Seat || before.Phase != after.Phase || before.RecordingRules != after.RecordingRules
         || !ReferenceEquals(before.Picture, after.Picture) || !ReferenceEquals(before.Docket, after.Docket)
-        || !ReferenceEquals(before.Shelf, after.Shelf);
+        || !ReferenceEquals(before.Shelf, after.Shelf) || !ReferenceEquals(before.Polls.Open?.Voters, after.Polls.Open?.Voters);
 
     public ViewChange From(Viewpoint from)
     {
@@ -83,6 +83,7 @@ public sealed class Transition(Sitting before, Sitting after, ImmutableArray<Ent
             Shelf = New(ShelfFacet.Of(before, from), ShelfFacet.Of(after, from)),
             Recording = New(RecordingFacet.Of(before, from), RecordingFacet.Of(after, from)),
             Captions = New(CaptionsFacet.Of(before, from), CaptionsFacet.Of(after, from)),
+            Polls = ReferenceEquals(before.Polls, after.Polls) ? null : New(PollsFacet.Of(before, from), PollsFacet.Of(after, from)),
             Business = New(BusinessFacet.Of(before, from), BusinessFacet.Of(after, from)),
             Items = New(ItemsFacet.Of(before, from), ItemsFacet.Of(after, from)),
             TakeBack = New(TakeBackFacet.Of(before, from), TakeBackFacet.Of(after, from)),

@@ -21,6 +21,7 @@ public sealed record SittingRow
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public HandoutRules? Files { get; init; }
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public RecordingFacet? Recording { get; init; }
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public CaptionsFacet? Captions { get; init; }
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public PollsFacet? Polls { get; init; }
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public BusinessFacet? Business { get; init; }
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public ItemsFacet? Items { get; init; }
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public TakeBackFacet? TakeBack { get; init; }

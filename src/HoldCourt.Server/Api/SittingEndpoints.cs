@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text;
 using System.Text.Json;
 using HoldCourt.Server.Planning;
+using HoldCourt.Server.Polls;
 using HoldCourt.Server.Security;
 using HoldCourt.Server.Texts;
 using HoldCourt.Store.Ledger;
@@ -62,6 +63,17 @@ internal static class SittingEndpoints
                         ?? "the house", row.What, row.Count.ToString(CultureInfo.InvariantCulture),
                     string.Join("; ", row.Names), row.Detail ?? "", row.Undone?.What ?? "", DigestOf(row)
                 })), "text/csv", "ledger.csv"),
+                _ => Problems.Of("noSuchAddress", 404)
+            };
+        });
+        sitting.MapGet("/polls.{format}", async (Guid id, string format, HttpContext http, SeatCookies cookies, IGrainFactory grains) =>
+        {
+            if (cookies.Read(http, id) is not { } person || await grains.GetGrain<ISittingGrain>(id).ExportPolls(person) is not { } polls)
+                return Problems.Of("noSuchSitting", 404);
+            return format switch
+            {
+                "csv" => Results.File(PollTable.Of(polls), "text/csv", "polls.csv"),
+                "json" => Results.File(JsonSerializer.SerializeToUtf8Bytes(polls, CoreJson.Options), "application/json", "polls.json"),
                 _ => Problems.Of("noSuchAddress", 404)
             };
         });

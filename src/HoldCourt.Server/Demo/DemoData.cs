@@ -54,6 +54,7 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
         var assembly = Standing("Spring Wardens’ Assembly",
             "Reports from the six streams, questions from the floor, and the year’s priorities.", 60, _wardens, "assembly", now);
         assembly.RunSheet = JsonSerializer.Serialize(_business, CoreJson.Options);
+        assembly.Polls = JsonSerializer.Serialize(_questions, CoreJson.Options);
         var casework = Standing("Riverbank Casework", "Landholders come one at a time, in slots of fifteen minutes.", 120, Landholders(now),
             "casework", now + 1);
         db.AddRange(assembly, casework);
@@ -134,13 +135,23 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
         new("Ewa Brzezińska", Role.Presenter, Group: "Trustees")
     ];
 
+    private const string Priorities = "Which should come first this year?";
+
+    private static readonly PollForm[] _questions =
+    [
+        PollForm.Of(PollKind.Preference, Priorities, "Mend the weir", "Mark the ford", "Train new wardens", "Open the footpath"),
+        PollForm.Of(PollKind.YesOrNo, "Shall the ford be closed in May?") with { Secret = true, Seconds = 120 },
+        PollForm.Of(PollKind.Scale, "How well were you told of the floods? 1 badly, 5 well") with { Late = true }
+    ];
+
     private static readonly Item[] _business =
     [
         new(1, "Welcome and apologies", 5, "Odalys Brandt", StandingOrders.Usual, Arrangement.Lead),
         new(2, "Reports from the streams", 20, "Teodor Quill", StandingOrders.Usual with { Speak = Audience.Presenters }, Arrangement.Lead,
             "Gauges first, then the map. Ask Mirembe about the ford.", DemoPapers.Slides),
         new(3, "Questions from the floor", 15, null, StandingOrders.Usual with { Speak = Audience.Presenters }, Arrangement.Even),
-        new(4, "The year’s priorities", 15, "Ilse Vantorre", StandingOrders.Usual, Arrangement.Pair),
+        new(4, "The year’s priorities", 15, "Ilse Vantorre", StandingOrders.Usual, Arrangement.Pair,
+            Asks: Priorities),
         new(5, "Any other business", 5)
     ];
 

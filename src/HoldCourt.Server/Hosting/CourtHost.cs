@@ -11,6 +11,7 @@ using HoldCourt.Server.Live;
 using HoldCourt.Server.Mailing;
 using HoldCourt.Server.Media;
 using HoldCourt.Server.Planning;
+using HoldCourt.Server.Polls;
 using HoldCourt.Server.Recording;
 using HoldCourt.Server.Recording.Films;
 using HoldCourt.Server.Security;
@@ -91,6 +92,7 @@ internal static class CourtHost
         builder.Services.AddSingleton<IRelay>(services => services.GetRequiredService<Stages>()).AddSingleton<RunningSittings>();
         builder.Services.AddSingleton<MediaTickets>().AddSingleton<MediaSocket>();
         builder.Services.AddSingleton<Lines>().AddSingleton<HubLifetimeManager<LiveHub>>(services => services.GetRequiredService<Lines>());
+        builder.Services.AddSingleton<BallotBoxes>().AddHostedService<BoxCounting>();
         builder.Services.AddSingleton<DoorBell>().AddSingleton<Broadcast>().AddSingleton<SittingRecords>().AddSingleton<SittingLoader>();
         builder.Services.AddHttpContextAccessor().AddScoped<Desk>().AddSingleton<PublicAddress>().AddSingleton<Outbox>()
             .AddSingleton<Mail>().AddSingleton<NextTimes>();

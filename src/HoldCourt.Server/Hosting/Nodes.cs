@@ -6,6 +6,7 @@ using Microsoft.AspNetCore.DataProtection;
 using Orleans.Configuration;
 using Orleans.Serialization;
 using HoldCourt.Server.Lending;
+using HoldCourt.Server.Polls;
 using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Server.Hosting;
@@ -24,8 +25,12 @@ internal static class Nodes
         Choose(builder.Configuration, "Nodes:Store", ("sqlite", () =>
             builder.Services.AddStore(Path.Combine(folder, databaseFile), builder.Configuration.GetValue("Data:Pooling", true))));
         Choose(builder.Configuration, "Nodes:Keys", ("folder", () =>
+        {
             builder.Services.AddDataProtection().SetApplicationName("HoldCourt")
-                .PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(folder, "keys")))));
+                .PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(folder, "keys")));
+            builder.Services.AddSingleton(new BoxKeys(Path.Combine(folder, "boxes")));
+        }
+        ));
     }
 
     /// <summary>The first is the usual one.</summary>

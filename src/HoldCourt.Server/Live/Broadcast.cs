@@ -91,6 +91,7 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
                         .SelectMany(exhibit => exhibit.Pages?.Holder is { } holder ? [exhibit.By, holder] : new[] { exhibit.By }))
                 .Union(HandoutRow.Touched(before, after, connections.Keys))
                 .Union(CaptionerRow.Touched(before, after))
+                .Union(BallotRow.Touched(before, after, connections.Keys))
                 .Select(id => after.Seats[id]);
         foreach (var seat in seats)
         {

@@ -17,7 +17,7 @@ public sealed record Plan(
     string Title, string Description, SessionKind Kind, string? Start, int? Minutes, string Zone, string? Rule,
     IReadOnlyList<string> Except, bool EarlyEntry,
     DoorMode Door, StandingOrders Orders, bool RecordsItself, ImmutableArray<Item>? RunSheet = null, string? Language = null,
-    bool DoorByName = false);
+    bool DoorByName = false, ImmutableArray<PollForm>? Polls = null);
 
 /// <summary>A plan as it is kept.</summary>
 /// <param name="Next">The next occurrences, at most five.</param>
@@ -41,6 +41,7 @@ internal static class Plans
         if (!Enum.IsDefined(plan.Kind) || !Enum.IsDefined(plan.Door) || plan.Orders is not { IsMeaningful: true }) return "notUnderstood";
         if (Bounds.Refuses(plan) is { } beyond) return beyond.Reason.Name;
         if (RunSheet.Refuses(plan.RunSheet ?? []) is { } bad) return bad.Reason.Name;
+        if (PollBook.Refuses(plan.Polls ?? []) is { } wrong) return wrong.Reason.Name;
         if (PlanTimes.Zone(plan.Zone) is not { } zone) return "zoneUnknown";
         if (plan.Minutes is < 1 or > LongestMinutes) return "lengthOutOfRange";
         long? start = null;
@@ -79,6 +80,7 @@ internal static class Plans
             (plan.Door, JsonSerializer.Serialize(plan.Orders, CoreJson.Options), plan.RecordsItself);
         if (plan.Language is { } language && ServerTexts.Knows(language)) session.Language = language;
         session.RunSheet = JsonSerializer.Serialize(RunSheet.Clean(plan.RunSheet ?? []), CoreJson.Options);
+        session.Polls = JsonSerializer.Serialize(PollBook.Clean(plan.Polls ?? []), CoreJson.Options);
         return null;
     }
 
@@ -93,7 +95,7 @@ internal static class Plans
             Door: session.Door, Orders: JsonSerializer.Deserialize<StandingOrders>(session.Orders, CoreJson.Options)!,
             RecordsItself: session.RecordsItself,
             RunSheet: JsonSerializer.Deserialize<ImmutableArray<Item>>(session.RunSheet, CoreJson.Options), Language: session.Language,
-            DoorByName: session.DoorByName);
+            DoorByName: session.DoorByName, Polls: JsonSerializer.Deserialize<ImmutableArray<PollForm>>(session.Polls, CoreJson.Options));
         return new KeptPlan(session.Id, session.Link, plan, session.PasscodeHash is not null, session.HostKeyHash is not null,
             session.CancelledAt is not null, invited,
             [.. PlanTimes.Occurrences(session, now).Take(5)], local is { } time && zone.IsAmbiguousTime(time));
@@ -121,6 +123,7 @@ internal static class Plans
         DoorByName = from.DoorByName,
         Orders = from.Orders,
         RunSheet = from.RunSheet,
+        Polls = from.Polls,
         Language = from.Language,
         CreatedAt = now
     };

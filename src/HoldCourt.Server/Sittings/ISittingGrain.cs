@@ -97,6 +97,9 @@ public interface ISittingGrain : IGrainWithGuidKey
     /// <summary>Everything told in the ledger, oldest first; null for whoever is not on the bench.</summary>
     Task<LedgerExport?> ExportLedger(PersonKey person);
 
+    /// <summary>The polls that are over, for the bench; null for everybody else.</summary>
+    Task<PollExport?> ExportPolls(PersonKey person);
+
     /// <summary>People who have gone, the latest first, beyond those whom the view holds; empty for whoever is not on the bench.</summary>
     /// <param name="before">Only those who went before this one.</param>
     Task<GonePage> Gone(SeatId by, SeatId before);

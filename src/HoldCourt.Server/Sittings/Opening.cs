@@ -42,10 +42,11 @@ internal sealed class Opening(IDbContextFactory<CourtDb> databases, IGrainFactor
         await grains.GetGrain<ISittingGrain>(record.Id).Open(new Open(
             session.Title, SeatCookies.KeyOf(session.OwnerId), new Door(session.Door, ByName: session.DoorByName),
             JsonSerializer.Deserialize<StandingOrders>(session.Orders, CoreJson.Options)!,
-            [.. (await ExpectedNow(db, session, record.OpenedAt)).Select(DocketTable.ForSitting)], prepare,
-            PlanTimes.PlannedEnd(session, new Instant(record.OpenedAt)),
-            JsonSerializer.Deserialize<ImmutableArray<Item>>(session.RunSheet, CoreJson.Options),
-            RecordingRules.Usual with { ByPlan = session.RecordsItself }));
+            [.. (await ExpectedNow(db, session, record.OpenedAt)).Select(DocketTable.ForSitting)], Prepare: prepare,
+            EndsAt: PlanTimes.PlannedEnd(session, new Instant(record.OpenedAt)),
+            Items: JsonSerializer.Deserialize<ImmutableArray<Item>>(session.RunSheet, CoreJson.Options),
+            Recording: RecordingRules.Usual with { ByPlan = session.RecordsItself },
+            Polls: JsonSerializer.Deserialize<ImmutableArray<PollForm>>(session.Polls, CoreJson.Options)));
         bell.Know(record.Id, session.Id);
         bell.Ring(session.Id);
         if (session.Extras is { } script) troupe.Start(record.Id, script);

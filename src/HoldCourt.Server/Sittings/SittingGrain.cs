@@ -4,6 +4,7 @@ using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Handouts;
 using HoldCourt.Server.Lending;
 using HoldCourt.Server.Media;
+using HoldCourt.Server.Polls;
 using HoldCourt.Server.Recording;
 using HoldCourt.Store.Files;
 using HoldCourt.Store.Ledger;
@@ -20,7 +21,7 @@ namespace HoldCourt.Server.Sittings;
 internal sealed partial class SittingGrain(
     SittingLoader loader, EntryWriter writer, EntryReader reader, Snapshots snapshots, Broadcast broadcast, SittingRecords records,
     IRelay relay, RecordingRegister recordings, KeptFiles files, PageStore pageStore, Bringing bringing, PaperKeeping papers, Agents agents,
-    MarkWriter marks, RunningSittings running, SpeechToText speech, TimeProvider time, ILogger<SittingGrain> log)
+    MarkWriter marks, RunningSittings running, SpeechToText speech, BallotBoxes boxes, TimeProvider time, ILogger<SittingGrain> log)
     : Grain, ISittingGrain, IDisposable
 {
     /// <summary>How long somebody whose connection dropped keeps the place before counting as having left.</summary>
@@ -104,6 +105,7 @@ internal sealed partial class SittingGrain(
         // The server may have stopped between the last entry and the table of sittings.
         if (_sitting.AdjournedAt is { } adjourned) await records.Close(Id, adjourned);
         recordings.Follow(Id, _sitting);
+        await CountBoxes();
         if (!_sitting.IsRunning) return;
         WatchClock();
         running.Follow(Id, _sitting);
@@ -270,11 +272,15 @@ internal sealed partial class SittingGrain(
         if (by.Seat is { } id && _written.GetValueOrDefault(id) >= MostEntriesOfOne) return _tooMany;
         // Whatever happens while it is looked up stands in the state, which comes first.
         var old = await LookUp(command);
+        command = await Known(command);
         if (_lost) return _notStored;
         var (now, before) = (Now, _sitting);
+        command = KnownNow(command);
         var decision = SittingRules.Decide(old is null ? _sitting : _sitting.LookingAt(old), command, by, now);
         if (decision.Refusal is { } refusal) return refusal;
         if (decision.Facts is []) return null;
+        var (ballot, noBox) = BallotOf(command, decision);
+        if (noBox is not null) return noBox;
         (var entries, _sitting) = SittingRules.Record(_sitting, decision.Facts, by, now, wish);
         // Whoever comes back from having gone may have kept the page open all the while.
         foreach (var back in _sitting.Seats.ChangedSince(before.Seats)
@@ -299,7 +305,7 @@ internal sealed partial class SittingGrain(
         _pending.Enqueue(new Pending(entries, _sitting, _digest));
         try
         {
-            await writer.Append(Id, kept);
+            await writer.Append(Id, kept, ballot);
         }
         catch (Exception e)
         {
@@ -359,6 +365,7 @@ internal sealed partial class SittingGrain(
             && (!ReferenceEquals(before.Visits, after.Visits) || after.Seats.ChangedSince(before.Seats)
             .Any(pair => pair.Before?.Place != pair.After.Place)))
             await LookAhead(CancellationToken.None);
+        if (!ReferenceEquals(before.Polls, after.Polls)) _ = CountBoxes();
         if (before.Phase != Phase.Adjourned && after.Phase == Phase.Adjourned) await records.Close(Id, after.AdjournedAt!.Value);
     }
 
@@ -438,7 +445,7 @@ internal sealed partial class SittingGrain(
             ? on.Since + TimeSpan.FromSeconds(seconds)
             : (Instant?)null;
         var recess = _sitting is { Recess: { EndsItself: true, Until: { } until } } ? until : (Instant?)null;
-        var due = new[] { turn, recess, Succession.Due(_sitting) }.Min();
+        var due = new[] { turn, recess, Succession.Due(_sitting), _sitting.IsRunning ? _sitting.Polls.Open?.EndsAt : null }.Min();
         if (due == _due) return;
         _clock?.Dispose();
         (_due, _clock) = (due, due is not { } at
@@ -450,7 +457,8 @@ internal sealed partial class SittingGrain(
     private async Task Ring()
     {
         _due = null;
-        foreach (var command in new HouseCommand[] { new EndTurn(), new EndRecess(), new Succeed() }) await Commit(Actor.House, command);
+        foreach (var command in new HouseCommand[] { new EndTurn(), new EndRecess(), new EndPoll(), new Succeed() })
+            await Commit(Actor.House, command);
         WatchClock();
     }
 

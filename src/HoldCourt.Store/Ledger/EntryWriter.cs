@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Threading.Channels;
+using HoldCourt.Store.Polls;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 
@@ -24,11 +25,12 @@ public sealed class EntryWriter(IDbContextFactory<CourtDb> databases) : IAsyncDi
     /// </summary>
     /// <exception cref="DbUpdateException">The disk is full or broken, or
     /// the sequence stands there already; nothing was written.</exception>
-    public Task Append(Guid sitting, IReadOnlyList<KeptEntry> entries)
+    /// <param name="ballot">Goes into its box in the same transaction; null for none.</param>
+    public Task Append(Guid sitting, IReadOnlyList<KeptEntry> entries, BallotWrite? ballot = null)
     {
         LazyInitializer.EnsureInitialized(ref _loop, () => Task.Run(Run));
         var done = new TaskCompletionSource(TaskCreationOptions.RunContinuationsAsynchronously);
-        return _waiting.Writer.TryWrite(new Waiting(sitting, entries, done))
+        return _waiting.Writer.TryWrite(new Waiting(sitting, entries, ballot, done))
             ? done.Task
             : Task.FromException(new InvalidOperationException("The server is stopping."));
     }
@@ -93,10 +95,22 @@ public sealed class EntryWriter(IDbContextFactory<CourtDb> databases) : IAsyncDi
     {
         await using var db = await databases.CreateDbContextAsync(_stop.Token);
         db.ChangeTracker.AutoDetectChangesEnabled = false;
-        foreach (var (sitting, entries, _) in batch)
-            foreach (var entry in entries)
-                db.Entries.Add(RecordOf(sitting, entry));
+        foreach (var (sitting, entries, ballot, _) in batch)
+        {
+            foreach (var entry in entries) db.Entries.Add(RecordOf(sitting, entry));
+            if (ballot is not null) Put(db, ballot);
+        }
         await db.SaveChangesAsync(_stop.Token);
+    }
+
+    /// <summary>Of several changes of one ballot in a transaction the last one holds.</summary>
+    private static void Put(CourtDb db, BallotWrite write)
+    {
+        var ballot = write.Ballot;
+        if (!write.Again) db.Ballots.Add(ballot);
+        else if (db.Ballots.Local.FirstOrDefault(other => other.SittingId == ballot.SittingId && other.Poll == ballot.Poll
+            && other.Key.AsSpan().SequenceEqual(ballot.Key)) is { } waiting) waiting.Sealed = ballot.Sealed;
+        else db.Ballots.Update(ballot);
     }
 
     private static EntryRecord RecordOf(Guid sitting, KeptEntry entry)
@@ -124,5 +138,5 @@ public sealed class EntryWriter(IDbContextFactory<CourtDb> databases) : IAsyncDi
         _stop.Dispose();
     }
 
-    private sealed record Waiting(Guid Sitting, IReadOnlyList<KeptEntry> Entries, TaskCompletionSource Done);
+    private sealed record Waiting(Guid Sitting, IReadOnlyList<KeptEntry> Entries, BallotWrite? Ballot, TaskCompletionSource Done);
 }

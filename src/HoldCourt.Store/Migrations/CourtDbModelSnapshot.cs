@@ -612,6 +612,10 @@ namespace HoldCourt.Store.Migrations
                     b.Property<string>("PasscodeHash")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Polls")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<bool>("RecordsItself")
                         .HasColumnType("INTEGER");
 
@@ -648,6 +652,26 @@ namespace HoldCourt.Store.Migrations
                     b.HasIndex("OwnerId");
 
                     b.ToTable("Sessions");
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Polls.BallotRecord", b =>
+                {
+                    b.Property<Guid>("SittingId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Poll")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<byte[]>("Key")
+                        .HasColumnType("BLOB");
+
+                    b.Property<byte[]>("Sealed")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.HasKey("SittingId", "Poll", "Key");
+
+                    b.ToTable("Ballots");
                 });
 
             modelBuilder.Entity("HoldCourt.Store.Recording.CorrectedLine", b =>
@@ -1020,6 +1044,15 @@ namespace HoldCourt.Store.Migrations
                     b.HasOne("HoldCourt.Store.Accounts.Account", null)
                         .WithMany()
                         .HasForeignKey("OwnerId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Polls.BallotRecord", b =>
+                {
+                    b.HasOne("HoldCourt.Store.Ledger.SittingRecord", null)
+                        .WithMany()
+                        .HasForeignKey("SittingId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

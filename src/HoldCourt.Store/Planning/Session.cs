@@ -67,6 +67,9 @@ public sealed class Session
     /// <summary>The items of the run sheet as JSON.</summary>
     public string RunSheet { get; set; } = "[]";
 
+    /// <summary>The questions that are prepared as JSON.</summary>
+    public string Polls { get; set; } = "[]";
+
     /// <summary>The language of its messages, as a subtag of BCP 47.</summary>
     public string Language { get; set; } = "en";
 

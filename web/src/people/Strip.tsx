@@ -219,6 +219,7 @@ function useNote(seat: SeatRow): string | null {
     ...(slow ? [t('board.slow')] : []),
     ...(seat.state ? [t(`signs.state.${seat.state}`)] : []),
     ...(seat.hand !== null ? [t('floor.handUp')] : []),
+    ...(note.voted === false ? [t('polls.hasNotVoted')] : []),
     ...(note.wantsToShow ? [t('exhibits.wants')] : note.showsOnce ? [t('exhibits.mayOnce')] : []),
   ]
   if (said.length > 0) return said.join(' · ')

@@ -11,6 +11,7 @@ import { dateAndTime } from '../i18n'
 import { DoorChoice, OrderChoice } from '../orders/OrderChoice'
 import { PresetChoice, PresetKeeping, useChosenPreset } from '../orders/PresetSection'
 import { orders, usualOrders } from '../orders/orders'
+import { PreparedPolls } from '../polls/PreparedPolls'
 import { ItemsEditor } from '../runSheets/ItemsEditor'
 import { Button } from '../ui/Button'
 import { Choice } from '../ui/Choice'
@@ -78,6 +79,7 @@ const blank = (): Plan => ({
   runSheet: [],
   language: i18next.language,
   doorByName: false,
+  polls: [],
 })
 
 function PlanForm({ kept }: { kept: KeptPlan | null }) {
@@ -178,6 +180,15 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
         <Section title={t('runSheet.title')}>
           <p className="text-[0.844rem] text-ink2">{t('runSheet.planHint')}</p>
           <ItemsEditor items={plan.runSheet ?? []} onChange={(runSheet) => set({ runSheet })} />
+        </Section>
+        <Section title={t('polls.title')}>
+          <PreparedPolls
+            prepared={plan.polls ?? []}
+            onChange={(polls) => {
+              set({ polls })
+              return Promise.resolve(true)
+            }}
+          />
         </Section>
         <div className="flex flex-wrap items-center gap-3">
           <Button look="primary" type="submit" disabled={save.isPending} className="px-6">

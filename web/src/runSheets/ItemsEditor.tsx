@@ -17,6 +17,7 @@ export const newItem = (items: readonly Item[]): Item => ({
   note: null,
   shows: null,
   records: null,
+  asks: null,
 })
 
 /** The order of business, to be changed; the same in the plan and live. */
@@ -118,6 +119,13 @@ export function ItemsEditor({ items, onChange }: { items: readonly Item[]; onCha
                   <option value="yes">{t('runSheet.recordsYes')}</option>
                   <option value="no">{t('runSheet.recordsNo')}</option>
                 </Select>
+                <Field
+                  label={t('runSheet.asks')}
+                  maxLength={400}
+                  value={item.asks ?? ''}
+                  onChange={(e) => set(at, { asks: e.target.value || null })}
+                  aria-description={t('runSheet.asksHint')}
+                />
                 <Select
                   label={t('runSheet.orders')}
                   value={item.orders ? 'set' : ''}

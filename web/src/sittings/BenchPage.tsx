@@ -26,6 +26,9 @@ import { switches } from '../media/useOwnDevices'
 import { Ribbon } from './Ribbon'
 import { Picture } from '../picture/Picture'
 import { toggleFullScreen } from '../picture/view'
+import { PollPlace } from '../polls/PollPlace'
+import { PollsSide } from '../polls/PollsSide'
+import { newForm } from '../polls/words'
 import { OwnRecorder } from '../ownRecording/OwnRecorder'
 import { ConsentCard } from '../recording/ConsentCard'
 import { RunSheetSide } from '../runSheets/RunSheetSide'
@@ -110,6 +113,7 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
           <Asked me={me} host={sitting.session.hostName} />
           <OwnRecorder me={me} sitting={sitting} />
           <ConsentCard me={me} recording={sitting.recording} />
+          <PollPlace me={me} sitting={sitting} />
           <LentBanner me={me} sitting={sitting} />
           <OfferedFiles me={me} />
           <PutUpBanner />
@@ -137,6 +141,7 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
           parts={[
             { key: 'chat', label: t('chat.title'), count: unread, content: <ChatSide me={me} sitting={id} /> },
             { key: 'sheet', label: t('runSheet.title'), content: <RunSheetSide sitting={sitting} /> },
+            { key: 'polls', label: t('polls.title'), content: <PollsSide sitting={sitting} /> },
             { key: 'notes', label: t('notes.title'), content: <NotesSide sitting={id} title={sitting.session.title} /> },
             { key: 'captions', label: t('captions.title'), wide: me.captioner !== null, content: <CaptionsSide me={me} /> },
             { key: 'ledger', label: t('ribbon.ledger'), content: <LedgerSide sitting={id} /> },
@@ -188,6 +193,7 @@ function useBenchKeys({ door, record, help, find, line, write, side }: Places) {
       lobby: () => void acts.sendToLobby(target()),
       remove: panel('remove'),
       front: () => void acts.putInFront(target()),
+      ask: () => void wish({ do: 'openPoll', form: newForm('yesOrNo') }),
       nextItem: () => void wish({ do: 'nextItem' }),
       door,
       record,
@@ -212,6 +218,7 @@ function useBenchKeys({ door, record, help, find, line, write, side }: Places) {
       e: () => side('ledger'),
       n: () => side('notes'),
       w: () => side('captions'),
+      p: () => side('polls'),
       x: () => side(null),
     },
   )

@@ -24,6 +24,7 @@ import { useMaySentence } from '../orders/useMaySentence'
 import { Picture } from '../picture/Picture'
 import { PictureItem } from '../picture/PictureItem'
 import { toggleFullScreen } from '../picture/view'
+import { PollPlace } from '../polls/PollPlace'
 import { OwnRecorder } from '../ownRecording/OwnRecorder'
 import { ConsentCard } from '../recording/ConsentCard'
 import { RecordedMark } from '../recording/RecordedMark'
@@ -91,6 +92,7 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
           <Asked me={me} host={sitting.session.hostName} />
           <OwnRecorder me={me} sitting={sitting} />
           <ConsentCard me={me} recording={sitting.recording} />
+          <PollPlace me={me} sitting={sitting} />
           <div className="flex items-stretch gap-4 max-xl:flex-col max-xl:gap-2">
             <div className="max-w-152 min-w-96 border border-l-[5px] border-line border-l-seat max-md:min-w-0">
               <OwnStrip me={me} />

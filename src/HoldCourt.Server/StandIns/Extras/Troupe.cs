@@ -173,6 +173,19 @@ internal sealed class Company(
             if (doing.At <= SecondsOf(doing.Item, seconds) && MayBeDone(seat, doing) && _known.Add((seat.Id, FirstDeed + at)))
                 await Does(seat, doing);
         if (seat.Asked) await grain.Do(seat.Id, new AnswerUnmute(true));
+        await VoteIn(seat, number, seconds);
+    }
+
+    /// <summary>When a poll was first seen to be open, in seconds after the opening.</summary>
+    private readonly Dictionary<int, double> _polls = [];
+
+    private async Task VoteIn(Seat seat, int number, double seconds)
+    {
+        if (state()?.Polls.Open is not { } poll) return;
+        _polls.TryAdd(poll.Number, seconds);
+        if (poll.Voters.Contains(seat.Id.Number) && !poll.Votes.ContainsKey(seat.Id.Number)
+            && seconds - _polls[poll.Number] >= ExtraVotes.At(number))
+            await grain.Do(seat.Id, ExtraVotes.Of(poll, number));
     }
 
     /// <summary>Controls are lent once the agent is there, which takes as long as it takes.</summary>
