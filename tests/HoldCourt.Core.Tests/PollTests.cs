@@ -9,7 +9,8 @@ namespace HoldCourt.Core.Tests;
 /// <summary>Questions to everybody: who may answer, who knows what came of it, and that it is counted right.</summary>
 public class PollTests
 {
-    private const string Token = "00112233445566778899aabbccddeeff", Other = "ffeeddccbbaa99887766554433221100";
+    private const string Token = "00112233445566778899aabbccddeeff", Other = "ffeeddccbbaa99887766554433221100",
+        Third = "0123456789abcdef0123456789abcdef";
 
     private readonly House _house = House.Opened(DoorMode.Open);
     private readonly SeatId _nia, _teodor;
@@ -142,7 +143,7 @@ public class PollTests
     [Fact]
     public void A_vote_in_secret_is_changed_by_its_token_alone_and_counted_when_the_box_is_opened()
     {
-        Done(House.Host, new OpenPoll(PollForm.Of(PollKind.YesOrNo, "Close the ford?") with { Secret = true, Quorum = 3, Seconds = 60 }));
+        Done(House.Host, new OpenPoll(PollForm.Of(PollKind.YesOrNo, "Close the ford?") with { Secret = true, Quorum = 4, Seconds = 60 }));
         Refused(_nia, new Vote(1, Choice.Of(0))).ShouldBe(Reason.NotUnderstood);
         Refused(_nia, new Vote(1, Choice.Of(0), "short")).ShouldBe(Reason.NotUnderstood);
         Refused(_nia, new Vote(1, Choice.Of(0), Token) { IsTokenKnown = true }).ShouldBe(Reason.NotUnderstood, "it is another’s ballot");
@@ -150,7 +151,8 @@ public class PollTests
         Refused(_nia, new Vote(1, Choice.Of(1), Other)).ShouldBe(Reason.VotedElsewhere);
         Done(_nia, new Vote(1, Choice.Of(1), Token) { IsTokenKnown = true });
         Done(_teodor, new Vote(1, Choice.Of(1), Other));
-        (Now.Votes.Count, Now.Result).ShouldBe((2, null));
+        Done(House.Host, new Vote(1, Choice.Of(0), Third));
+        (Now.Votes.Count, Now.Result).ShouldBe((3, null));
         JsonSerializer.Deserialize<SeatCommand>(
             """{"do":"vote","poll":1,"choice":{"options":[0],"number":null,"text":null},"token":null,"isTokenKnown":true}""",
             CoreJson.Options).ShouldBeOfType<Vote>().IsTokenKnown.ShouldBeFalse("no browser says so");
@@ -159,27 +161,51 @@ public class PollTests
         _house.Waits(TimeSpan.FromSeconds(60));
         _house.Do(Actor.House, new EndPoll()).Facts.ShouldHaveSingleItem();
         Done(House.Host, new Adjourn());
-        _house.Do(Actor.House, new CountBox(1, [Choice.Of(1), Choice.Of(0)])).Facts.ShouldHaveSingleItem();
+        _house.Do(Actor.House, new CountBox(1, [Choice.Of(1), Choice.Of(0), Choice.Of(1)])).Facts.ShouldHaveSingleItem();
         _house.Do(Actor.House, new CountBox(1, null)).Facts.ShouldBeEmpty("it is counted once");
         var poll = _house.Sitting.Polls.Asked[0];
-        poll.Box!.Value.ShouldBe([Choice.Of(0), Choice.Of(1)]);
+        poll.Box!.Value.ShouldBe([Choice.Of(0), Choice.Of(1), Choice.Of(1)]);
         poll.Digest.ShouldBe(Convert.ToHexString(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(
-            "{\"options\":[0],\"number\":null,\"text\":null}\n{\"options\":[1],\"number\":null,\"text\":null}\n"))));
-        (poll.Result!.Quorate, poll.Result.First.Length).ShouldBe((false, 2));
+            "{\"options\":[0],\"number\":null,\"text\":null}\n{\"options\":[1],\"number\":null,\"text\":null}\n"
+            + "{\"options\":[1],\"number\":null,\"text\":null}\n"))));
+        poll.Result!.Quorate.ShouldBe(false);
+        poll.Result.First.ShouldBe([1]);
     }
 
     [Theory]
-    [InlineData(1)]
-    [InlineData(3)]
+    [InlineData(2)]
+    [InlineData(4)]
     public void A_box_that_somebody_has_been_at_counts_for_nothing(int ballots)
     {
         Done(House.Host, new OpenPoll(PollForm.Of(PollKind.YesOrNo) with { Secret = true }));
         Done(_nia, new Vote(1, Choice.Of(0), Token));
         Done(_teodor, new Vote(1, Choice.Of(0), Other));
+        Done(House.Host, new Vote(1, Choice.Of(0), Third));
         Done(House.Host, new ClosePoll());
         _house.Do(Actor.House, new CountBox(1, [.. Enumerable.Repeat(Choice.Of(0), ballots)]));
         (_house.Sitting.Polls.Asked[0].IsLost, _house.Sitting.Polls.Asked[0].Result).ShouldBe((true, null));
         Refused(House.Host, new ShowResult(1, true)).ShouldBe(Reason.BoxIsLost);
+    }
+
+    [Fact]
+    public void What_could_be_guessed_is_not_asked_in_secret_and_not_counted()
+    {
+        var form = PollForm.Of(PollKind.YesOrNo) with { Secret = true };
+        Refused(House.Host, new OpenPoll(form with { Who = Electorate.Everybody with { Named = [_nia] } }))
+            .ShouldBe(Reason.TooFewForSecret);
+        Refused(House.Host, new OpenPoll(form with { Who = Electorate.Everybody with { Bench = false } })).ShouldBe(Reason.TooFewForSecret);
+        Done(House.Host, new PreparePolls([form with { Text = "To two", Who = Electorate.Everybody with { Bench = false } }]));
+        Done(House.Host, new SetRunSheet([new Item(1, "Vote", Asks: "To two")]));
+        Done(House.Host, new NextItem());
+        _house.Sitting.Polls.Open.ShouldBeNull("nor by an item");
+        Done(House.Host, new OpenPoll(form));
+        Done(_nia, new Vote(1, Choice.Of(0), Token));
+        Done(_teodor, new Vote(1, Choice.Of(0), Other));
+        Done(House.Host, new ClosePoll());
+        _house.Do(Actor.House, new CountBox(1, [Choice.Of(0), Choice.Of(0)]));
+        var poll = _house.Sitting.Polls.Asked[0];
+        (poll.HasTooFew, poll.Result, poll.Box).ShouldBe((true, null, null));
+        _house.Entries.ShouldAllBe(entry => !(entry.Fact is BoxCounted));
     }
 
     [Fact]

@@ -172,30 +172,32 @@ public sealed class PollTests : IAsyncLifetime
         back.Me!.Ballot.ShouldBe(new BallotRow(1, May: true, Voted: true, Choice: null));
         await back.Done(new Vote(1, Choice.Of(1), mine));
         Ballots().Count.ShouldBe(2);
+        await again.Done(new Vote(1, Choice.Of(0), NewToken()));
         await again.Done(new ClosePoll());
         await Eventually.Holds(() => Polls(again).Over is [{ Result: not null }]);
-        Polls(again).Over[0].Result!.Bars.Select(bar => bar.Count).ShouldBe([0, 2]);
+        Polls(again).Over[0].Result!.Bars.Select(bar => bar.Count).ShouldBe([1, 2]);
         (await back.Do(new Vote(1, Choice.Of(0), mine)))!.Reason.ShouldBe(Reason.PollIsClosed);
     }
 
     [Fact]
     public async Task A_box_whose_key_is_gone_is_said_to_be_lost_and_the_next_one_counts()
     {
-        var (opened, host, bench, people) = await Opened(2);
+        var (opened, host, bench, people) = await Opened(3);
         await bench.Done(new OpenPoll(PollForm.Of(PollKind.YesOrNo) with { Secret = true }));
-        await people[0].Line.Done(new Vote(1, Choice.Of(0), NewToken()));
+        foreach (var voter in new[] { people[0].Line, people[1].Line, bench }) await voter.Done(new Vote(1, Choice.Of(0), NewToken()));
         foreach (var (_, line) in people) await line.DisposeAsync();
         await bench.DisposeAsync();
         await _court.Stop();
         File.Delete(KeyFiles().ShouldHaveSingleItem());
         await _court.InitializeAsync();
         await using var again = await host.Connects(opened);
-        await using var back = await people[1].Visitor.Connects(opened);
+        await using var back = await people[2].Visitor.Connects(opened);
         (await back.Do(new Vote(1, Choice.Of(0), NewToken())))!.Reason.ShouldBe(Reason.BoxIsLost);
+        await using var first = await people[0].Visitor.Connects(opened);
         await again.Done(new ClosePoll());
         await Eventually.Holds(() => Polls(again).Over is [{ Lost: true, Result: null }]);
         await again.Done(new OpenPoll(PollForm.Of(PollKind.YesOrNo) with { Secret = true }));
-        await back.Done(new Vote(2, Choice.Of(0), NewToken()));
+        foreach (var voter in new[] { back, first, again }) await voter.Done(new Vote(2, Choice.Of(0), NewToken()));
         await again.Done(new Adjourn());
         await Eventually.Holds(() => KeyFiles().Length == 0 && Ballots().Count == 0);
         (await host.Get<PollExport>($"/api/sittings/{opened.Sitting}/polls.json")).Polls[1].Poll.Result!.First.ShouldBe([0]);
@@ -205,7 +207,7 @@ public sealed class PollTests : IAsyncLifetime
     [Fact]
     public async Task A_vote_that_cannot_be_stored_is_neither_in_the_ledger_nor_in_the_box_and_can_be_cast_again()
     {
-        var (opened, _, bench, people) = await Opened(1);
+        var (opened, _, bench, people) = await Opened(2);
         await bench.Done(new OpenPoll(PollForm.Of(PollKind.YesOrNo) with { Secret = true }));
         Asked("create trigger Full before insert on Ballots begin select raise(abort, 'full'); end", reader => reader.Read());
         var token = NewToken();

@@ -24,6 +24,7 @@ namespace HoldCourt.Core.Sittings
         public static Reason ScaleOutOfRange { get; } = New();
         public static Reason PollTimeOutOfRange { get; } = New();
         public static Reason NobodyMayVote { get; } = New();
+        public static Reason TooFewForSecret { get; } = New();
         public static Reason NotVoter { get; } = New();
 
         /// <summary>In a secret poll only the browser that voted can change the vote.</summary>

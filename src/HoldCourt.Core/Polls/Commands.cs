@@ -27,9 +27,8 @@ public sealed record OpenPoll(PollForm Form) : SeatCommand
         if (sitting.Polls.Asked.Count >= PollBook.MostAsked) return Decision.Refused(Reason.TooManyPolls);
         var form = Form.Clean();
         if (form.Refuses() is { } bad) return bad;
-        return Polling.VotersOf(sitting, form) is { Length: > 0 } voters
-            ? new PollOpened(sitting.Polls.Asked.Count + 1, form, voters)
-            : Decision.Refused(Reason.NobodyMayVote);
+        var voters = Polling.VotersOf(sitting, form);
+        return Polling.Refuses(form, voters) ?? (Decision)new PollOpened(sitting.Polls.Asked.Count + 1, form, voters);
     }
 }
 
@@ -127,6 +126,7 @@ public sealed record CountBox(int Poll, ImmutableArray<Choice>? Ballots) : House
     internal override Decision Decide(Sitting sitting, Actor by, Instant now)
     {
         if (sitting.Polls.Find(Poll) is not { WaitsForItsBox: true } poll) return Decision.Of();
+        if (poll.Votes.Count < PollForm.LeastInSecret) return new BoxLost(Poll, poll.Form.Text, TooFew: true);
         // One ballot for each who has voted, or somebody has been at the box.
         if (Ballots is not { } ballots || ballots.Length != poll.Votes.Count
             || ballots.Any(ballot => ballot.For(poll.Form).Clean is null)) return new BoxLost(Poll, poll.Form.Text);

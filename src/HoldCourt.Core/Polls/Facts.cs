@@ -23,9 +23,9 @@ public sealed record PollOpened(int Number, PollForm Form, ImmutableArray<SeatId
     {
         if (asks is null || sitting.Polls.Open is not null || sitting.Polls.Asked.Count >= PollBook.MostAsked) return null;
         var form = sitting.Polls.Prepared.FirstOrDefault(form => form.Text.Equals(asks, StringComparison.OrdinalIgnoreCase));
-        return form is null || Polling.VotersOf(sitting, form) is not { Length: > 0 } voters
-            ? null
-            : new PollOpened(sitting.Polls.Asked.Count + 1, form, voters);
+        return form is not null && Polling.VotersOf(sitting, form) is var voters && Polling.Refuses(form, voters) is null
+            ? new PollOpened(sitting.Polls.Asked.Count + 1, form, voters)
+            : null;
     }
 
     internal override Sitting Apply(Sitting sitting, Instant at) => sitting with
@@ -149,14 +149,15 @@ public sealed record BoxCounted(int Number, ImmutableArray<Choice> Ballots, stri
     internal override string? Detail => Digest;
 }
 
-/// <summary>The box of a secret poll could not be opened: its key is gone.</summary>
-public sealed record BoxLost(int Number, string Text) : Fact
+/// <summary>The box of a secret poll could not be opened since its key is gone, or was not, since so few voted.</summary>
+public sealed record BoxLost(int Number, string Text, bool TooFew = false) : Fact
 {
     internal override Sitting Apply(Sitting sitting, Instant at) =>
-        sitting with { Polls = sitting.Polls.With(Number, poll => poll with { IsLost = true }) };
+        sitting with { Polls = sitting.Polls.With(Number, poll => poll with { IsLost = true, HasTooFew = TooFew }) };
 
     internal override ImmutableArray<SeatId> About => [];
     internal override Topic Topic => Topic.Polls;
+    internal override string NameFor(Actor by) => TooFew ? "boxUnopened" : base.NameFor(by);
     internal override string? Detail => Text;
 }
 

@@ -23,6 +23,9 @@ public sealed record Poll(int Number, PollForm Form, Instant OpenedAt, Instant? 
     /// <summary>The box could not be opened.</summary>
     public bool IsLost { get; init; }
 
+    /// <summary>So few have voted that it would not have stayed secret: the box was destroyed unopened.</summary>
+    public bool HasTooFew { get; init; }
+
     /// <summary>All inside see the result.</summary>
     public bool Shown { get; init; }
 
@@ -54,7 +57,7 @@ public sealed record Poll(int Number, PollForm Form, Instant OpenedAt, Instant? 
     {
         (Number, Form, OpenedAt, EndsAt, Voters) = (other.Number, other.Form, other.OpenedAt, other.EndsAt, other.Voters);
         (Votes, ClosedAt, Box, Digest) = (other.Votes, other.ClosedAt, other.Box, other.Digest);
-        (IsLost, Shown, IsDropped) = (other.IsLost, other.Shown, other.IsDropped);
+        (IsLost, HasTooFew, Shown, IsDropped) = (other.IsLost, other.HasTooFew, other.Shown, other.IsDropped);
     }
 
     public bool Equals(Poll? other) => ReferenceEquals(this, other);
@@ -89,6 +92,11 @@ public sealed record PollBook(ImmutableArray<PollForm> Prepared, ImmutableList<P
 
 internal static class Polling
 {
+    /// <summary>Why these cannot vote in it, or null.</summary>
+    public static Refusal? Refuses(PollForm form, ImmutableArray<SeatId> voters) =>
+        voters is [] ? new Refusal(Reason.NobodyMayVote)
+        : form.Secret && voters.Length < PollForm.LeastInSecret ? new Refusal(Reason.TooFewForSecret) : null;
+
     /// <summary>Those who may vote in a poll that is opened now. Whoever came twice by one personal link votes once.</summary>
     public static ImmutableArray<SeatId> VotersOf(Sitting sitting, PollForm form)
     {

@@ -63,6 +63,10 @@ public sealed record PollForm(
 
     public const int MostOptions = 12, LongestScale = 10, ShortestSeconds = 10, LongestSeconds = 86_400;
 
+    /// <summary>Of fewer answers each could be guessed by whoever gave the others: so many must be able to vote in secret, and must
+    /// vote.</summary>
+    public const int LeastInSecret = 3;
+
     private const double Largest = 1e12;
 
     public static PollForm Of(PollKind kind, string text = "", params ImmutableArray<string> options) => new(

@@ -6,10 +6,11 @@ namespace HoldCourt.Core.Polls;
 /// <param name="Form">Who may vote is for the bench alone; to others it says that everybody may.</param>
 /// <param name="Turnout">How many have voted; for the bench, and with a result that is shown.</param>
 /// <param name="Result">For the bench, and for all once it is shown; of a secret poll only when it is counted.</param>
+/// <param name="TooFew">It was not counted, since so few voted that it would not have stayed secret.</param>
 /// <param name="Digest">Of a secret poll's box, once it is counted.</param>
 public sealed record PollRow(
     int Number, PollForm Form, Instant OpenedAt, Instant? EndsAt, Instant? ClosedAt, int? Voters, int? Turnout, PollResult? Result,
-    bool Shown, bool Lost, string? Digest)
+    bool Shown, bool Lost, bool TooFew, string? Digest)
 {
     internal static PollRow Of(Poll poll, bool books)
     {
@@ -25,6 +26,7 @@ public sealed record PollRow(
             Result: known ? poll.Result : null,
             Shown: poll.Shown,
             Lost: books && poll.IsLost,
+            TooFew: books && poll.HasTooFew,
             Digest: known ? poll.Digest : null);
     }
 }

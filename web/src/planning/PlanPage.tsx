@@ -183,6 +183,7 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
         </Section>
         <Section title={t('polls.title')}>
           <PreparedPolls
+            untitled
             prepared={plan.polls ?? []}
             onChange={(polls) => {
               set({ polls })

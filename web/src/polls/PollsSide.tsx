@@ -144,7 +144,7 @@ function ClosedPoll({ poll, onAgain }: { poll: PollRow; onAgain: (() => void) | 
       {result ? (
         <ResultBars form={form} result={result} />
       ) : (
-        <p className="text-[0.875rem]">{t(poll.lost ? 'polls.lost' : 'polls.counting')}</p>
+        <p className="text-[0.875rem]">{t(poll.tooFew ? 'polls.tooFew' : poll.lost ? 'polls.lost' : 'polls.counting')}</p>
       )}
       {poll.digest && <p className="mt-1 text-[0.719rem] break-all text-ink2">{t('polls.digest', { digest: poll.digest })}</p>}
       <div className="mt-1.5 flex flex-wrap items-center gap-1.5">

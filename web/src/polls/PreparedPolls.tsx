@@ -11,10 +11,12 @@ interface Props {
   onChange: (prepared: PollForm[]) => Promise<boolean>
   /** Left out where nothing can be opened; null while another one is open. */
   onOpen?: ((form: PollForm) => Promise<boolean>) | null
+  /** Its heading stands above it already. */
+  untitled?: boolean
 }
 
 /** Questions that are written now and opened later; the same in the plan and live. */
-export function PreparedPolls({ prepared, onChange, onOpen }: Props) {
+export function PreparedPolls({ prepared, onChange, onOpen, untitled = false }: Props) {
   const { t } = useTranslation()
   /** The place of the question that is changed, the one behind the last for a new one; null for none. */
   const [edited, setEdited] = useState<number | null>(null)
@@ -31,7 +33,7 @@ export function PreparedPolls({ prepared, onChange, onOpen }: Props) {
   return (
     <section aria-label={t('polls.prepared')}>
       <div className="mb-1 flex items-center gap-2">
-        <h3 className="flex-1 text-[0.844rem] font-semibold">{t('polls.prepared')}</h3>
+        {!untitled && <h3 className="flex-1 text-[0.844rem] font-semibold">{t('polls.prepared')}</h3>}
         {edited === null && (
           <Button small onClick={() => setEdited(prepared.length)}>
             {t('polls.new')}
