@@ -14,6 +14,9 @@ internal static class VoteBench
 {
     private const int People = 1_000, SpreadMs = 5_000;
 
+    /// <summary>What the host's clicks open and close.</summary>
+    private static bool _closed;
+
     public static async Task Run()
     {
         using var server = Started.Server(Directory.CreateTempSubdirectory("hold-court-bench-").FullName);
@@ -60,9 +63,9 @@ internal static class VoteBench
         using var over = new CancellationTokenSource();
         var clicking = Task.Run(async () =>
         {
-            for (var on = true; !over.IsCancellationRequested; on = !on)
+            for (; !over.IsCancellationRequested; _closed = !_closed)
             {
-                clicks.Add(await Timed(() => Say(bench, new SetOrder(Order.Rename, on ? Audience.Bench : Audience.Everyone))));
+                clicks.Add(await Timed(() => Say(bench, new SetOrder(Order.Rename, _closed ? Audience.Everyone : Audience.Bench))));
                 await Task.Delay(100);
             }
         });

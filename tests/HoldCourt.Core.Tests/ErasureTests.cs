@@ -112,4 +112,20 @@ public class ErasureTests
         Chain.FirstBreak(without).ShouldBeNull();
         Said(Erased(kept, Erasing.Words)).ShouldAllBe(text => text == Erasure.Gone);
     }
+
+    [Fact]
+    public void What_somebody_answered_in_words_goes_with_them_and_how_they_voted_is_nobodys_any_more()
+    {
+        var house = House.Opened(DoorMode.Open);
+        var nia = house.Arrives("Nia Okafor");
+        house.Do(House.Host, new OpenPoll(PollForm.Of(PollKind.Words, "Where do you live?")));
+        house.Do(nia, new Vote(1, new Choice([], null, "By the mill")));
+        house.Do(House.Host, new Vote(1, new Choice([], null, "By the weir")));
+        house.Do(House.Host, new ClosePoll());
+        var without = Erased(Kept(house.Entries), new Erasing(["Nia Okafor"], [], "Erased person"));
+        without.Select(entry => entry.Read().Fact).OfType<VoteCast>().Select(vote => vote.Choice.Text)
+            .ShouldBe([Erasure.Gone, "By the weir"]);
+        string.Concat(without.Select(entry => entry.Json)).ShouldNotContain("Okafor");
+        Chain.FirstBreak(without).ShouldBeNull();
+    }
 }

@@ -224,6 +224,20 @@ public sealed class PollTests : IAsyncLifetime
         (Ballots().Count, Noted()).ShouldBe((1, 1));
     }
 
+    [Fact]
+    public void The_simulated_people_answer_whatever_they_are_asked()
+    {
+        foreach (var kind in Enum.GetValues<PollKind>())
+            for (var number = 0; number < 40; number++)
+            {
+                var form = PollForm.Of(kind, "What?", PollForm.TakesOptions(kind) ? ["a", "b", "c"] : []) with { Most = 1 };
+                var poll = new Poll(1, form with { Secret = number % 2 == 0 }, new Instant(0), null, [1]);
+                var vote = ExtraVotes.Of(poll, number);
+                vote.BallotFor(form).ShouldNotBeNull($"{kind}, {number}");
+                Vote.IsToken(vote.Token).ShouldBe(poll.Form.Secret);
+            }
+    }
+
     private static byte[] Read(string file)
     {
         using var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete);
