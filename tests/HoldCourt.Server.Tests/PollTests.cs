@@ -2,6 +2,7 @@ using System.Net;
 using System.Security.Cryptography;
 using System.Text;
 using HoldCourt.Server.Api;
+using HoldCourt.Server.StandIns.Extras;
 using Microsoft.Data.Sqlite;
 
 namespace HoldCourt.Server.Tests;
