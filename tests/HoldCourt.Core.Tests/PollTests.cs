@@ -209,6 +209,27 @@ public class PollTests
     }
 
     [Fact]
+    public void What_one_visitor_was_shown_is_not_for_the_next()
+    {
+        var slot = new Instant(1_770_000_000_000);
+        var house = House.Opened(DoorMode.Attended, null, new DocketLine("Gwen Ashdown", Slot: slot, Minutes: 15),
+            new DocketLine("Bartosz Wilk", Slot: slot + TimeSpan.FromMinutes(15), Minutes: 15));
+        var gwen = house.Arrives("Gwen Ashdown");
+        house.Arrives("Bartosz Wilk");
+        ImmutableArray<PollRow> Seen(Viewer viewer) => Projection.Record(house.Sitting, viewer).Polls!.Over;
+        house.Do(House.Host, new Next()).Refusal.ShouldBeNull();
+        house.Do(House.Host, new OpenPoll(PollForm.Of(PollKind.Words, "Which field?"))).Refusal.ShouldBeNull();
+        house.Do(gwen, new Vote(1, Words("By the mill"))).Refusal.ShouldBeNull();
+        house.Do(House.Host, new ClosePoll());
+        house.Do(House.Host, new ShowResult(1, true)).Refusal.ShouldBeNull();
+        Seen(Viewer.Attendee).Length.ShouldBe(1);
+        var before = house.Sitting;
+        house.Do(House.Host, new Next()).Refusal.ShouldBeNull();
+        (Seen(Viewer.Attendee).Length, Seen(Viewer.Bench).Length).ShouldBe((0, 1));
+        new Transition(before, house.Sitting, [house.Entries[^1]]).From(Viewer.Attendee).Set!.Polls!.Over.ShouldBeEmpty();
+    }
+
+    [Fact]
     public void An_item_opens_its_question_and_going_back_calls_it_off()
     {
         Done(House.Host, new PreparePolls([PollForm.Of(PollKind.YesOrNo, "Mend the weir?")]));

@@ -44,9 +44,12 @@ public sealed record PollsFacet(PollRow? Open, ImmutableArray<PollRow> Over, Imm
         var book = sitting.Polls;
         if (!sitting.MayKnow(from, Matter.Inside) || (book.Asked.IsEmpty && book.Prepared.IsEmpty)) return _none;
         var books = sitting.MayKnow(from, Matter.Books);
+        // Where people come for visits, what one visitor was shown is not for the next.
+        var since = sitting.Docket.HasSlots && !books ? sitting.Visits.LastOrDefault()?.From : null;
         return new PollsFacet(
             book.Open is { } open ? PollRow.Of(open, books) : null,
-            [.. book.Asked.Where(poll => poll is { IsOpen: false, IsDropped: false } && (books || poll.Shown))
+            [.. book.Asked.Where(poll => poll is { IsOpen: false, IsDropped: false } && (books || poll.Shown)
+                    && (since is not { } begun || poll.OpenedAt >= begun))
                 .Select(poll => PollRow.Of(poll, books))],
             books ? book.Prepared : []);
     }

@@ -83,7 +83,9 @@ public sealed class Transition(Sitting before, Sitting after, ImmutableArray<Ent
             Shelf = New(ShelfFacet.Of(before, from), ShelfFacet.Of(after, from)),
             Recording = New(RecordingFacet.Of(before, from), RecordingFacet.Of(after, from)),
             Captions = New(CaptionsFacet.Of(before, from), CaptionsFacet.Of(after, from)),
-            Polls = ReferenceEquals(before.Polls, after.Polls) ? null : New(PollsFacet.Of(before, from), PollsFacet.Of(after, from)),
+            Polls = ReferenceEquals(before.Polls, after.Polls) && ReferenceEquals(before.Visits, after.Visits)
+                ? null
+                : New(PollsFacet.Of(before, from), PollsFacet.Of(after, from)),
             Business = New(BusinessFacet.Of(before, from), BusinessFacet.Of(after, from)),
             Items = New(ItemsFacet.Of(before, from), ItemsFacet.Of(after, from)),
             TakeBack = New(TakeBackFacet.Of(before, from), TakeBackFacet.Of(after, from)),

@@ -15,7 +15,16 @@ internal sealed partial class SittingGrain
         if (command is not Vote { Token: { } token } vote || _sitting.Polls.Open is not { Form.Secret: true } poll
             || poll.Number != vote.Poll || !Vote.IsToken(token)) return command;
         if (_box?.Poll != poll.Number) _box = (poll.Number, boxes.KeysOf(Id, poll.Number));
-        return vote with { IsTokenKnown = (await _box.Value.Keys).Contains(BallotBoxes.KeyOf(token)) };
+        try
+        {
+            return vote with { IsTokenKnown = (await _box.Value.Keys).Contains(BallotBoxes.KeyOf(token)) };
+        }
+        catch (Exception)
+        {
+            // The database was locked, or the disk is broken: the next vote looks again.
+            _box = null;
+            throw;
+        }
     }
 
     /// <summary>Between the look and the decision somebody else may have put in the same token.</summary>
