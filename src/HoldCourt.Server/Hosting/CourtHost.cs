@@ -57,6 +57,8 @@ internal static class CourtHost
     public static WebApplication Build(string[] args, Action<IServiceCollection>? change = null)
     {
         var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = ContentRoot() });
+        // At finer levels it writes down what people send, a vote in secret and a message between two among it.
+        builder.Logging.AddFilter("Microsoft.AspNetCore.SignalR", LogLevel.Information);
         var data = FolderOf(builder.Configuration);
         Directory.CreateDirectory(data);
 
