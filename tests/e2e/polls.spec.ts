@@ -162,4 +162,12 @@ test('a poll closes by itself, is called off, and is answered on a phone', async
     side().getByRole('region', { name: 'Closed' }).getByRole('listitem').first(),
     'nothing is left of it',
   ).toContainText('How well?')
+
+  await host.getByRole('button', { name: 'Adjourn…' }).click()
+  await host.getByRole('button', { name: /^Adjourn, cutting off/ }).click()
+  const saved = host.waitForEvent('download')
+  await host.getByRole('link', { name: 'Save the results of the polls' }).click()
+  expect(readFileSync(await (await saved).path(), 'utf8')).toContain('How well?,scale,named')
+  await expect(ansel.getByRole('heading', { name: 'Adjourned' })).toBeVisible()
+  await expect(ansel.getByRole('link', { name: 'Save the results of the polls' })).toBeHidden()
 })

@@ -97,7 +97,16 @@ export function LeftPage({ title, isHost, onAgain }: { title: string; isHost: bo
   )
 }
 
-export function AdjournedPage({ id, title, lasted, isHost }: { id: string; title: string; lasted: number; isHost: boolean }) {
+interface Adjourned {
+  id: string
+  title: string
+  lasted: number
+  isHost: boolean
+  /** There are results for this reader to save. */
+  polls: boolean
+}
+
+export function AdjournedPage({ id, title, lasted, isHost, polls }: Adjourned) {
   const { t } = useTranslation()
   return (
     <Placard title={t('farewell.adjournedTitle')}>
@@ -111,6 +120,17 @@ export function AdjournedPage({ id, title, lasted, isHost }: { id: string; title
           {t('farewell.saveChat')}
         </a>
       </p>
+      {polls && (
+        <p>
+          <a
+            href={`/api/sittings/${id}/polls.csv`}
+            download
+            className="inline-flex min-h-6 items-center underline underline-offset-4"
+          >
+            {t('farewell.savePolls')}
+          </a>
+        </p>
+      )}
       <HeldRecordings of={['sitting', id]} read={() => recordings.ofSitting(id)} />
       <KeptFilms />
       {isHost ? (

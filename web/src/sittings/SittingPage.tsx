@@ -51,6 +51,7 @@ export default function SittingPage({ sitting, link, onDoor }: Props) {
         title={row.session.title}
         lasted={(row.session.adjournedAt ?? row.session.openedAt) - row.session.openedAt}
         isHost={me.role === 'host'}
+        polls={me.viewer === 'bench' && row.polls.over.length > 0}
       />
     )
   if (me.place === 'gone')
