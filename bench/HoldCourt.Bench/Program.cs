@@ -24,7 +24,11 @@ switch (args.FirstOrDefault() ?? "all")
         await PageFuzz.Run(double.Parse(args.ElementAtOrDefault(1) ?? "10", CultureInfo.InvariantCulture),
             int.Parse(args.ElementAtOrDefault(2) ?? "1", CultureInfo.InvariantCulture));
         break;
-    case "rooms": RoomBench.Run(); break;
+    case "rooms":
+        RoomBench.Run();
+        await OpenRoomsBench.Run();
+        await RelayBench.InRooms();
+        break;
     case "votes": await VoteBench.Run(); break;
     case "arrivals": await ArrivalBench.Run(); break;
     case "all":
@@ -37,6 +41,7 @@ switch (args.FirstOrDefault() ?? "all")
         await FanOutBench.Run();
         await MuteAllBench.Run();
         await VoteBench.Run();
+        await OpenRoomsBench.Run();
         await DeafBench.Run();
         await ExhibitBench.Run();
         await RelayBench.Run();

@@ -20,6 +20,31 @@ internal static class RelayBench
         await Many(10, 300, first);
         await WhilePagesAreMade(8, 50);
         await WhileRecording(10, 50);
+        await InRooms();
+    }
+
+    /// <summary>20 rooms of 10, each with 3 who send and one of them speaking, against one hall.</summary>
+    public static async Task InRooms()
+    {
+        const int Rooms = 20, Senders = 3 * Rooms, Receivers = 7 * Rooms;
+        using var server = Started.Server(Directory.CreateTempSubdirectory("hold-court-bench-").FullName);
+        var (hall, hallCpu, _) = await Measure(server, (await Prepare(server.Address, 8, 50, 4)).Plan);
+        var form = RoomForm.Of() with
+        {
+            Rooms =
+            [
+                .. Enumerable.Range(0, Rooms).Select(room => new RoomSpec("", null, [],
+                    [.. Enumerable.Range(0, Senders + Receivers).Where(n => n % Rooms == room).Select(n => $"Person {n}")]))
+            ]
+        };
+        var (plan, _, _) = await Prepare(server.Address, Senders, Receivers, Rooms, new PlanRooms(form), new OpenRooms());
+        await Task.Delay(RoomBook.Countdown + TimeSpan.FromSeconds(2));
+        var (rooms, cpu, _) = await Measure(server, plan);
+        Numbers.Head($"Relay, {Rooms} rooms of 10, 3 of each sending, against 8 to 50 in one hall");
+        Numbers.Row("frames a second", $"{rooms.FramesPerSecond:F0} (each to its room: {Rooms * 7 * ((3 * 20) + 50)}; hall {hall.FramesPerSecond:F0})");
+        Numbers.Row("delay: median, p99", $"{rooms.Median:F1} ms, {rooms.P99:F1} ms (hall {hall.Median:F1} ms, {hall.P99:F1} ms)");
+        Numbers.Row("messages for each frame", $"{rooms.MessagesPerFrame:F2} (hall {hall.MessagesPerFrame:F2})");
+        Numbers.Row("CPU for each frame over that of the hall", $"{cpu / rooms.FramesPerSecond / (hallCpu / hall.FramesPerSecond):F2} (target: at most 1)");
     }
 
     /// <summary>The same load on the same server, not recorded and recorded; and while a film is composed.</summary>
@@ -147,7 +172,7 @@ internal static class RelayBench
     }
 
     private static async Task<(LoadPlan Plan, CourtAddress Host, Guid Sitting)> Prepare(Uri address, int senders, int receivers, int voices,
-        SeatCommand? also = null)
+        params SeatCommand[] also)
     {
         var host = new CourtAddress(address);
         await host.SignIn();
@@ -171,7 +196,7 @@ internal static class RelayBench
             var ticket = await connection.InvokeAsync<string>("MediaTicket");
             (sends ? sending : receiving).Add($"ws://{address.Authority}/media?ticket={Uri.EscapeDataString(ticket)}");
         }
-        if (also is not null) await Do(hub, also);
+        foreach (var wish in also) await Do(hub, wish);
         return (new LoadPlan([.. sending], [.. receiving], [.. seats], voices, Seconds), host, opened.Sitting);
 
         async Task<(HubConnection, int)> Connect(CourtAddress who)

@@ -20,42 +20,15 @@ internal static class VoteBench
     public static async Task Run()
     {
         using var server = Started.Server(Directory.CreateTempSubdirectory("hold-court-bench-").FullName);
-        var host = new CourtAddress(server.Address);
-        await host.SignIn();
-        var opened = await host.Post<OpenedSitting>("/api/sessions", new OpenNow("Vote"));
-        await host.Post<Announcement>($"/api/door/{opened.Link}/announce", new AnnounceWish("Host"));
-        var bench = await Connect(host);
-        await Say(bench, new SetDoor(DoorMode.Open));
-        var voters = new List<HubConnection>();
-        for (var n = 0; n < People; n++)
-        {
-            // The door takes 600 a minute from one address.
-            if (n == People / 2) await Task.Delay(TimeSpan.FromSeconds(61));
-            var guest = new CourtAddress(server.Address);
-            await guest.Post<Announcement>($"/api/door/{opened.Link}/announce", new AnnounceWish($"Person {n}"));
-            voters.Add(await Connect(guest));
-            if (voters.Count % 100 == 0) Console.Error.WriteLine($"{voters.Count} of {People} are in");
-        }
-        await Task.Delay(2_000);
+        var crowd = await Crowd.Gather(server.Address, "Vote", People, connection => connection.On<ViewChange>("Change", _ => { }));
         Numbers.Head($"{People:N0} people vote within {SpreadMs / 1_000} s");
-        await Vote(bench, voters, poll: 1, secret: false);
-        await Vote(bench, voters, poll: 2, secret: true);
-
-        async Task<HubConnection> Connect(CourtAddress who)
-        {
-            var connection = new HubConnectionBuilder()
-                .WithUrl(new Uri(server.Address, $"/live?sitting={opened.Sitting}"), options => options.Cookies = who.Cookies)
-                .AddJsonProtocol(options => CoreJson.Configure(options.PayloadSerializerOptions)).Build();
-            connection.On<Joined>("Joined", _ => { });
-            connection.On<ViewChange>("Change", _ => { });
-            await connection.StartAsync();
-            return connection;
-        }
+        await Vote(crowd.Bench, crowd.People, poll: 1, secret: false);
+        await Vote(crowd.Bench, crowd.People, poll: 2, secret: true);
     }
 
     private static async Task Vote(HubConnection bench, List<HubConnection> voters, int poll, bool secret)
     {
-        await Say(bench, new OpenPoll(PollForm.Of(PollKind.YesOrNo, "Shall we mend the weir?") with { Secret = secret }));
+        await Crowd.Say(bench, new OpenPoll(PollForm.Of(PollKind.YesOrNo, "Shall we mend the weir?") with { Secret = secret }));
         await Task.Delay(2_000);
         var (confirmed, clicks) = (new ConcurrentBag<double>(), new List<double>());
         var random = new Random(20_261_128);
@@ -65,7 +38,7 @@ internal static class VoteBench
         {
             for (; !over.IsCancellationRequested; _closed = !_closed)
             {
-                clicks.Add(await Timed(() => Say(bench, new SetOrder(Order.Rename, _closed ? Audience.Everyone : Audience.Bench))));
+                clicks.Add(await Timed(() => Crowd.Say(bench, new SetOrder(Order.Rename, _closed ? Audience.Everyone : Audience.Bench))));
                 await Task.Delay(100);
             }
         });
@@ -73,11 +46,11 @@ internal static class VoteBench
         {
             await Task.Delay(due[n]);
             var token = secret ? Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16)) : null;
-            confirmed.Add(await Timed(() => Say(voter, new Vote(poll, Choice.Of(n % 2), token))));
+            confirmed.Add(await Timed(() => Crowd.Say(voter, new Vote(poll, Choice.Of(n % 2), token))));
         }));
         await over.CancelAsync();
         await clicking;
-        await Say(bench, new ClosePoll());
+        await Crowd.Say(bench, new ClosePoll());
         var kind = secret ? "secret" : "named";
         Numbers.Row($"{kind}: confirmed, of all", $"{confirmed.Count} of {voters.Count}");
         Numbers.Row($"{kind}: until a vote is confirmed: median, p99",
@@ -91,11 +64,5 @@ internal static class VoteBench
         var start = Stopwatch.GetTimestamp();
         await act();
         return Stopwatch.GetElapsedTime(start).TotalMilliseconds;
-    }
-
-    private static async Task Say(HubConnection hub, SeatCommand command)
-    {
-        if (await hub.InvokeAsync<Refusal?>("Do", JsonSerializer.SerializeToElement(command, CoreJson.Options), null) is { } refusal)
-            throw new InvalidOperationException(refusal.ToString());
     }
 }

@@ -21,6 +21,7 @@ public class CommandLineTests
         _house.Do(House.Host, new GiveFile("a file", "Budget.pdf", 2_000, FileSort.Document)).Refusal.ShouldBeNull();
         _house.Do(House.Host, new PreparePolls([PollForm.Of(PollKind.YesOrNo)]));
         _house.Do(House.Host, new OpenPoll(PollForm.Of(PollKind.Words, "What else?")));
+        _house.Do(House.Host, new PlanRooms(RoomForm.Of("Aller", "Wey"))).Refusal.ShouldBeNull();
         _waiting = _house.Arrives("Jun Takeda");
     }
 
@@ -42,6 +43,7 @@ public class CommandLineTests
         ("{handout}", _) => "budget",
         ("{group}", _) => "upper",
         ("{preset}", _) => "hearing",
+        ("{room}", _) => "Aller",
         ("{poll}", "en") => "A to D",
         ("{poll}", _) => "A do D",
         ("{text}", _) => "Words of one’s own",

@@ -23,7 +23,7 @@ public class MediaTests
     {
         var levels = new VoiceLevels();
         Play(levels, 0, 2_000, at => [(_a, 28), (_b, 45), (_c, 44), (new(4), 46), (new(5), 50), (new(6), 60)]).ShouldBe(_a);
-        var forwarded = levels.Forwarded(new Instant(2_000), always: new SeatId(6));
+        var forwarded = levels.Forwarded(new Instant(2_000), always: seat => seat == new SeatId(6));
         forwarded.Count.ShouldBe(VoiceLevels.MostForwarded);
         forwarded.ShouldContain(_a);
         forwarded.ShouldContain(new SeatId(6), "who holds the floor is forwarded always");

@@ -204,6 +204,24 @@ public sealed class PollTests : IAsyncLifetime
         (await host.Get<PollExport>($"/api/sittings/{opened.Sitting}/polls.json")).Polls[1].Poll.Result!.First.ShouldBe([0]);
     }
 
+    [Fact]
+    public async Task A_box_that_cannot_be_read_just_now_is_counted_by_itself_later()
+    {
+        var (_, _, bench, people) = await Opened(2);
+        await bench.Done(new OpenPoll(PollForm.Of(PollKind.YesOrNo) with { Secret = true }));
+        foreach (var voter in people.Select(one => one.Line).Append(bench)) await voter.Done(new Vote(1, Choice.Of(0), NewToken()));
+        Asked("alter table Ballots rename to Away", reader => reader.Read());
+        await bench.Done(new ClosePoll());
+        await Task.Delay(500);
+        Polls(bench).Over.ShouldAllBe(poll => poll.Result == null);
+        Asked("alter table Away rename to Ballots", reader => reader.Read());
+        await Eventually.Succeeds(() =>
+        {
+            Polls(bench).Over[0].Result!.Bars.Select(bar => bar.Count).ShouldBe([3, 0]);
+            return Task.CompletedTask;
+        }, seconds: 30);
+    }
+
     /// <summary>The vote of the ledger and the ballot stand together or not at all.</summary>
     [Fact]
     public async Task A_vote_that_cannot_be_stored_is_neither_in_the_ledger_nor_in_the_box_and_can_be_cast_again()

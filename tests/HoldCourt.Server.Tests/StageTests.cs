@@ -204,7 +204,8 @@ public sealed class StageTests : IDisposable
     [Fact]
     public void Of_six_who_talk_the_one_who_has_the_floor_is_always_heard_however_softly()
     {
-        _stage.Follow(new StageChange(false, new SeatId(6), [.. Enumerable.Range(1, 7).Select(seat => Inside(seat))]));
+        _stage.Follow(new StageChange(
+            false, null, [.. Enumerable.Range(1, 7).Select(seat => Inside(seat) with { HasFloor = seat == 6 })]));
         var tap = new Tap(new SeatId(7));
         _stage.Add(tap);
         var people = Enumerable.Range(1, 6).Select(seat => Comes(seat, _voice)).ToList();
@@ -307,5 +308,61 @@ public sealed class StageTests : IDisposable
             if (type == System.Net.WebSockets.WebSocketMessageType.Binary)
                 all.AddRange(message.ToArray().CountBy(value => value).Select(pair => ((int)pair.Key, pair.Value)));
         return all;
+    }
+
+    private static StageRow In(int? room, int seat, ScreenRow? screen = null) => new(
+        new SeatId(seat), new Viewpoint(Viewer.Attendee, room), Here: true, Receives: true, Heard: true,
+        [.. Viewpoint.Inside(room)], screen);
+
+    /// <summary>Who gets what of a sender's frames, by the last byte of each.</summary>
+    private string Heard(Sender sender, Someone browser, params Tap[] taps)
+    {
+        foreach (var tap in taps) tap.Taken.Clear();
+        for (byte n = 0; n < browser.Numbers.Count; n++) Sends(sender, browser.Numbers[n], (Service)(n + 1), n);
+        return string.Join(" ", taps.Where(tap => tap.Taken.Count > 0)
+            .Select(tap => $"{tap.Seat.Number}:{string.Concat(tap.Taken.Select(one => one.Data))}"));
+    }
+
+    [Fact]
+    public void Neither_voice_nor_picture_nor_screen_passes_a_wall_but_the_voice_that_goes_into_all_rooms()
+    {
+        var shown = new ScreenRow(Shown: true, Held: false);
+        _stage.Follow(new StageChange(false, null, [In(null, 1, shown), In(null, 2), In(1, 3), In(1, 4), In(2, 5)]));
+        var (sender, browser) = Comes(1, _voice, _camera, _screen);
+        Tap[] taps = [.. Enumerable.Range(2, 4).Select(seat => new Tap(new SeatId(seat)))];
+        foreach (var tap in taps)
+        {
+            _stage.Add(tap);
+            _stage.Show(tap, [new Wish(new SeatId(1), 400), new Wish(new SeatId(1), 700, Wish.Screen)]);
+        }
+        Heard(sender, browser, taps).ShouldBe("2:012", "those in the hall");
+        _stage.Follow(new StageChange(false, null, [In(1, 1, shown)]));
+        Heard(sender, browser, taps).ShouldBe("3:012 4:012", "those in the room, and nobody in the hall");
+        _stage.Follow(new StageChange(false, null, [In(1, 1, shown) with { HeardInRooms = true }]));
+        Heard(sender, browser, taps).ShouldBe("2:0 3:012 4:012 5:0", "the voice alone");
+        _stage.Follow(new StageChange(false, null, [In(1, 1, shown), In(2, 3)]));
+        Heard(sender, browser, taps).ShouldBe("4:012", "whoever has gone to another room gets nothing more");
+        _stage.Follow(new StageChange(false, null, [In(null, 3), In(null, 4), In(null, 5), In(null, 1, shown)]));
+        Heard(sender, browser, taps).ShouldBe("2:012 3:012 4:012 5:012", "everybody is back");
+    }
+
+    [Fact]
+    public void Each_room_has_its_own_speaker_and_its_own_four_voices()
+    {
+        _stage.Follow(new StageChange(false, null, [.. Enumerable.Range(1, 12).Select(seat => In(seat <= 6 ? 1 : 2, seat))]));
+        var taps = new[] { 1, 7 }.Select(seat => new Tap(new SeatId(seat))).ToList();
+        taps.ForEach(_stage.Add);
+        var senders = Enumerable.Range(1, 12).Where(seat => seat is not (1 or 7)).Select(seat => Comes(seat, _voice)).ToList();
+        for (byte n = 0; n < 30; n++)
+        {
+            foreach (var (sender, browser) in senders) Sends(sender, browser.Numbers[0], Service.Voice, (byte)sender.Seat.Number);
+            _stage.Listen();
+        }
+        foreach (var tap in taps) tap.Taken.Clear();
+        foreach (var (sender, browser) in senders) Sends(sender, browser.Numbers[0], Service.Voice, (byte)sender.Seat.Number);
+        taps[0].Taken.Count.ShouldBe(VoiceLevels.MostForwarded);
+        taps[0].Taken.ShouldAllBe(one => one.Data <= 6);
+        taps[1].Taken.Count.ShouldBe(VoiceLevels.MostForwarded);
+        taps[1].Taken.ShouldAllBe(one => one.Data > 6);
     }
 }

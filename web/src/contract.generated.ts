@@ -39,7 +39,7 @@ export type CallIn = { name: string; email: string | null; role: Role; }
 
 export type CalledIn = { link: string; sent: boolean; }
 
-export type Capability = 'adjourn' | 'exhibit' | 'giveRoles' | 'handOut' | 'handOver' | 'keepChat' | 'keepDoor' | 'keepExhibits' | 'keepFloor' | 'keepPapers' | 'keepRunSheet' | 'keepTime' | 'mark' | 'muteOthers' | 'raiseHand' | 'react' | 'record' | 'recordOwn' | 'remove' | 'renameOthers' | 'renameSelf' | 'runCaptions' | 'runPolls' | 'seeChat' | 'seePeople' | 'setOrders' | 'setPicture' | 'showCamera' | 'speak' | 'takeBack' | 'turnCamerasOff' | 'writeToAll' | 'writeToBench' | 'writeToOne'
+export type Capability = 'adjourn' | 'exhibit' | 'giveRoles' | 'handOut' | 'handOver' | 'keepChat' | 'keepDoor' | 'keepExhibits' | 'keepFloor' | 'keepPapers' | 'keepRunSheet' | 'keepTime' | 'mark' | 'muteOthers' | 'raiseHand' | 'react' | 'record' | 'recordOwn' | 'remove' | 'renameOthers' | 'renameSelf' | 'runCaptions' | 'runPolls' | 'runRooms' | 'seeChat' | 'seePeople' | 'setOrders' | 'setPicture' | 'showCamera' | 'speak' | 'takeBack' | 'turnCamerasOff' | 'writeToAll' | 'writeToBench' | 'writeToOne'
 
 export type CaptionRow = { number: number; heard: number; speaker: number | null; name: string | null; text: string; draft: boolean; }
 
@@ -56,6 +56,8 @@ export type ChatPage = { rows: readonly MessageRow[]; older: number | null; }
 export type ChatWish = { before: number | null; find: string | null; }
 
 export type Choice = { options: readonly number[]; number: number | null; text: string | null; }
+
+export type ClashKind = 'apartAndTogether' | 'apartInOneRoom' | 'togetherInTwoRooms' | 'togetherTooMany' | 'notApart'
 
 export type CodeSecret = { key: string; address: string; }
 
@@ -92,6 +94,8 @@ export type DoorMode = 'open' | 'listed' | 'attended'
 export type DoorPage = { title: string; hostName: string | null; startsAt: number | null; phase: DoorPhase; sitting: string | null; entry: EntryKind; holdsSeat: boolean; barred: boolean; needsPasscode: boolean; lock: DoorLock | null; knownName: string | null; hasHostKey: boolean; preparing: boolean; cancelled: boolean; invitationGone: boolean; session: string | null; onRecord: OnRecord; }
 
 export type DoorPhase = 'notOpen' | 'open' | 'over'
+
+export type DraftRow = { number: number; form: RoomForm; people: readonly PlanRow[]; repeated: number; least: number; clashes: readonly RoomClash[]; unknown: readonly string[]; }
 
 export type DriveInput = { is: DriveKind; x: number; y: number; button: number; down: boolean; code: string | null; }
 
@@ -177,7 +181,7 @@ export type InviteWish = { lines: readonly number[]; }
 
 export type InvitedHost = { link: string | null; }
 
-export type Item = { id: number; title: string; minutes: number | null; lead: string | null; orders: StandingOrders | null; picture: Arrangement | null; note: string | null; shows: string | null; records: boolean | null; asks: string | null; }
+export type Item = { id: number; title: string; minutes: number | null; lead: string | null; orders: StandingOrders | null; picture: Arrangement | null; note: string | null; shows: string | null; records: boolean | null; asks: string | null; opensRooms: boolean; }
 
 export type ItemRow = { title: string; number: number; of: number; minutes: number | null; since: number; }
 
@@ -189,13 +193,15 @@ export type Joined = { me: MeRow; view: WholeView; chat: ChatPage; captions: rea
 
 export type KeptPlan = { id: string; link: string; plan: Plan; hasPasscode: boolean; hasHostKey: boolean; cancelled: boolean; invited: number; next: readonly number[]; timeTwice: boolean; }
 
+export type LateRule = 'smallestRoom' | 'ownGroup' | 'wait'
+
 export type Layer = 'none' | 'thumb' | 'full'
 
 export type LedgerCheckRow = { entries: number; firstBreak: number | null; digest: string; }
 
 export type LedgerPage = { rows: readonly LedgerRow[]; more: boolean; }
 
-export type LedgerRow = { sequence: number; at: number; what: string; count: number; names: readonly string[]; topic: Topic; by?: string; detail?: string; undone?: LedgerRow; }
+export type LedgerRow = { sequence: number; at: number; what: string; count: number; names: readonly string[]; topic: Topic; by?: string; detail?: string; undone?: LedgerRow; room?: string; }
 
 export type LedgerWish = { before: number | null; topics: readonly Topic[]; person: number | null; byBench: boolean; from: number | null; to: number | null; }
 
@@ -238,13 +244,15 @@ export type MatchReason = 'personalLink' | 'sameName' | 'wordsInOtherOrder' | 'j
 
 export type Me = { id: string | null; name: string | null; email: string | null; token: string; keeper: boolean; setUp: boolean; openDemo: boolean; settings: string | null; }
 
-export type MeRow = { v: number; seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; hand: number | null; state: State | null; wantsToShow: number | null; recordingAnswer: RecordingAnswer | null; captioner: CaptionerRow | null; ballot: BallotRow | null; may: readonly Capability[]; exhibits: readonly ExhibitRow[]; handouts: readonly HandoutRow[]; }
+export type MeRow = { v: number; seat: number; name: string; role: Role; viewer: Viewer; place: Place; exit: Exit | null; words: string | null; since: number; microphone: MicrophoneState; cameraOn: boolean; asked: boolean; consents: boolean; hand: number | null; state: State | null; wantsToShow: number | null; recordingAnswer: RecordingAnswer | null; captioner: CaptionerRow | null; ballot: BallotRow | null; room: number | null; ownRoom: OwnRoomRow | null; may: readonly Capability[]; exhibits: readonly ExhibitRow[]; handouts: readonly HandoutRow[]; }
 
-export type MessageRow = { number: number; at: number; from: number; name: string | null; role: Role; to: Recipient; toName: string | null; text: string; question: Question; edited: boolean; deleted: Deletion; }
+export type MessageRow = { number: number; at: number; from: number; name: string | null; role: Role; to: Recipient; toName: string | null; text: string; question: Question; edited: boolean; deleted: Deletion; room: string | null; }
 
 export type MicrophoneState = 'open' | 'closed' | 'byLeave'
 
 export type Misreading = 'empty' | 'unfinished' | 'notUnderstood' | 'unknownName' | 'doubtfulName' | 'nobodyThere'
+
+export type NameSet = { names: readonly string[]; }
 
 export type NamedPreset = { name: string; door: DoorMode; orders: StandingOrders; }
 
@@ -272,6 +280,8 @@ export type OutlookRow = { lateMinutes: number; starts: readonly SeatStart[]; }
 
 export type OwnRecorderRow = { seat: number; name: string | null; }
 
+export type OwnRoomRow = { number: number; ordinal: number; name: string; task: string | null; with: readonly string[]; leads: boolean; }
+
 export type OwnerRow = { id: string; name: string; owner: boolean; me: boolean; }
 
 export type PageFlaw = 'broken' | 'locked' | 'tooManyPages' | 'tooLarge' | 'tookTooLong' | 'noConverter' | 'serverFailed'
@@ -286,6 +296,8 @@ export type PasskeyProof = { credential: string | null; name: string | null; }
 
 export type PasskeyRow = { id: string; name: string; madeAt: number; }
 
+export type PastRoom = { number: number; ordinal: number; name: string; task: string | null; leads: readonly number[]; round: number; keepsChat: boolean; }
+
 export type PastedText = { text: string; }
 
 export type PersonRow = { seat: number; device: string | null; since: number | null; slow: boolean; history: readonly LedgerRow[]; }
@@ -298,7 +310,9 @@ export type PictureSetting = { arrangement: Arrangement | null; front: readonly 
 
 export type Place = 'lobby' | 'seated' | 'gone'
 
-export type Plan = { title: string; description: string; kind: SessionKind; start: string | null; minutes: number | null; zone: string; rule: string | null; except: readonly string[]; earlyEntry: boolean; door: DoorMode; orders: StandingOrders; recordsItself: boolean; runSheet: readonly Item[] | null; language: string | null; doorByName: boolean; polls: readonly PollForm[] | null; }
+export type Plan = { title: string; description: string; kind: SessionKind; start: string | null; minutes: number | null; zone: string; rule: string | null; except: readonly string[]; earlyEntry: boolean; door: DoorMode; orders: StandingOrders; recordsItself: boolean; runSheet: readonly Item[] | null; language: string | null; doorByName: boolean; polls: readonly PollForm[] | null; rooms: RoomForm | null; }
+
+export type PlanRow = { seat: number; room: number; byHand: boolean; leads: boolean; }
 
 export type PollForm = { text: string; kind: PollKind; options: readonly string[]; most: number | null; low: number | null; high: number | null; secret: boolean; who: Electorate; late: boolean; seconds: number | null; quorum: number | null; }
 
@@ -324,7 +338,7 @@ export type ReadLine = { number: number; text: string; line: DocketRow; flaw: st
 
 export type ReadingRow = { command: SeatCommand | null; misreading: Misreading | null; about: string | null; completions: readonly string[]; foresight: ForesightRow | null; }
 
-export type Reason = 'alreadyOpen' | 'answerEmpty' | 'answerOutOfRange' | 'answerTooLong' | 'barred' | 'benchNotExcepted' | 'boxIsLost' | 'cameraNotAllowed' | 'captionEmpty' | 'captionTooLong' | 'changedSince' | 'chatHidden' | 'doorLocked' | 'endOutOfRange' | 'exhibitsNotAllowed' | 'fileGone' | 'handingOutNotAllowed' | 'handoutKindNotAllowed' | 'handoutTooLarge' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'lendingUnseen' | 'markTooLong' | 'marksNotAllowed' | 'mayShowAlready' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noAgent' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noPages' | 'noPollOpen' | 'noRecogniser' | 'noRunSheet' | 'noScreenOpen' | 'noSheet' | 'noStates' | 'noSuchCaption' | 'noSuchExhibit' | 'noSuchGroup' | 'noSuchHandout' | 'noSuchItem' | 'noSuchMark' | 'noSuchMessage' | 'noSuchPage' | 'noSuchPoll' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyMayVote' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notCaptioner' | 'notForPapers' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notVoter' | 'notYourCaptions' | 'notYourExhibit' | 'notYourMark' | 'notYourMessage' | 'nothingLent' | 'nothingRecorded' | 'nothingShown' | 'nothingToRedo' | 'nothingToTakeBack' | 'nothingToUndo' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'optionTwice' | 'outOfReach' | 'ownRecordingNotAllowed' | 'pagesNotThere' | 'pagingUnseen' | 'pagingWithAnother' | 'papersFull' | 'pollIsClosed' | 'pollIsOpen' | 'pollNotCounted' | 'pollTimeOutOfRange' | 'pollWithoutOptions' | 'pollWithoutQuestion' | 'reactionsOff' | 'recordingOver' | 'renameNotAllowed' | 'roleNotGiven' | 'scaleOutOfRange' | 'screenIsOpen' | 'sheetFull' | 'shelfFull' | 'sittingFull' | 'sittingOver' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooFewForSecret' | 'tooLargeForPapers' | 'tooLong' | 'tooMany' | 'tooManyCaptioners' | 'tooManyChosen' | 'tooManyEdits' | 'tooManyHandouts' | 'tooManyInFront' | 'tooManyMarks' | 'tooManyOptions' | 'tooManyPolls' | 'tooManyRecordings' | 'tooManyScreens' | 'visitsStayApart' | 'votedElsewhere' | 'wordsTooLong' | 'writingNotAllowed'
+export type Reason = 'alreadyOpen' | 'answerEmpty' | 'answerOutOfRange' | 'answerTooLong' | 'barred' | 'benchNotExcepted' | 'boxIsLost' | 'cameraNotAllowed' | 'captionEmpty' | 'captionTooLong' | 'changedSince' | 'chatHidden' | 'closingOutOfRange' | 'doorLocked' | 'endOutOfRange' | 'exhibitsNotAllowed' | 'fileGone' | 'goingBackNotAllowed' | 'handingOutNotAllowed' | 'handoutKindNotAllowed' | 'handoutTooLarge' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'lendingUnseen' | 'listeningNotAllowed' | 'markTooLong' | 'marksNotAllowed' | 'mayShowAlready' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noAgent' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noPages' | 'noPollOpen' | 'noRecogniser' | 'noRoomsOpen' | 'noRoomsPlanned' | 'noRoomsWithVisits' | 'noRunSheet' | 'noScreenOpen' | 'noSheet' | 'noStates' | 'noSuchCaption' | 'noSuchExhibit' | 'noSuchGroup' | 'noSuchHandout' | 'noSuchItem' | 'noSuchMark' | 'noSuchMessage' | 'noSuchPage' | 'noSuchPoll' | 'noSuchRoom' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyForRooms' | 'nobodyMayVote' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notCaptioner' | 'notForPapers' | 'notInRoom' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notVoter' | 'notYourCaptions' | 'notYourExhibit' | 'notYourMark' | 'notYourMessage' | 'nothingLent' | 'nothingRecorded' | 'nothingShown' | 'nothingToRedo' | 'nothingToTakeBack' | 'nothingToUndo' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'optionTwice' | 'outOfReach' | 'ownRecordingNotAllowed' | 'pagesNotThere' | 'pagingUnseen' | 'pagingWithAnother' | 'papersFull' | 'planChangedSince' | 'pollIsClosed' | 'pollIsOpen' | 'pollNotCounted' | 'pollTimeOutOfRange' | 'pollWithoutOptions' | 'pollWithoutQuestion' | 'reactionsOff' | 'recordingOver' | 'renameNotAllowed' | 'roleNotGiven' | 'roomMinutesOutOfRange' | 'roomNameTooLong' | 'roomNameTwice' | 'roomNotYours' | 'roomTaskTooLong' | 'roomsAreOpen' | 'scaleOutOfRange' | 'screenIsOpen' | 'sheetFull' | 'shelfFull' | 'sittingFull' | 'sittingOver' | 'speakWhileListening' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooFewForSecret' | 'tooLargeForPapers' | 'tooLong' | 'tooMany' | 'tooManyCaptioners' | 'tooManyChosen' | 'tooManyEdits' | 'tooManyHandouts' | 'tooManyInFront' | 'tooManyMarks' | 'tooManyOptions' | 'tooManyPolls' | 'tooManyRecordings' | 'tooManyRooms' | 'tooManyScreens' | 'visitsStayApart' | 'votedElsewhere' | 'wordsTooLong' | 'writingNotAllowed'
 
 export type Recess = { words: string; since: number; until: number | null; endsItself: boolean; }
 
@@ -356,6 +370,18 @@ export type ResetWish = { account: string | null; token: string | null; password
 
 export type Role = 'attendee' | 'presenter' | 'deputy' | 'host'
 
+export type RoomClash = { kind: ClashKind; people: readonly number[]; }
+
+export type RoomForm = { rooms: readonly RoomSpec[]; spread: Spread; notAgain: boolean; together: readonly NameSet[]; apart: readonly NameSet[]; task: string | null; minutes: number | null; late: LateRule; mayGoBack: boolean; mayListen: boolean; keepsChat: boolean; seed: number; }
+
+export type RoomRow = { number: number; ordinal: number; name: string; task: string | null; leads: readonly number[]; endsAt: number | null; called: number | null; calledBy: string | null; heard: number | null; heardName: string | null; words: RoomWords | null; belong: number; }
+
+export type RoomSpec = { name: string; task: string | null; leads: readonly string[]; people: readonly string[]; }
+
+export type RoomWords = { text: string; at: number; }
+
+export type RoomsFacet = { open: readonly RoomRow[]; here: number | null; opensAt: number | null; draft: DraftRow | null; voice: number | null; anyOpen: boolean; mayGoBack: boolean; mayListen: boolean; keepsChat: boolean; last: RoomForm | null; rounds: number; past: readonly PastRoom[]; }
+
 export type RoundRow = { counts: readonly number[]; exhausted: number; out: number | null; level: readonly number[]; }
 
 export type Ruling = 'plain' | 'ruled' | 'squared'
@@ -365,12 +391,14 @@ export type SeatCommand =
   | { do: 'adjourn'; }
   | { do: 'admit'; seats: readonly number[]; as?: Role; }
   | { do: 'admitSure'; }
+  | { do: 'answerCall'; room: number; }
   | { do: 'answerRecording'; answer: RecordingAnswer; whole?: boolean; }
   | { do: 'answerUnmute'; agree: boolean; consent?: boolean; }
   | { do: 'askToShow'; on?: boolean; }
   | { do: 'askToUnmute'; seats: readonly number[]; }
   | { do: 'begin'; }
   | { do: 'beginOwnRecording'; }
+  | { do: 'callBench'; on?: boolean; }
   | { do: 'callRecess'; words: string; minutes?: number | null; endsItself?: boolean; }
   | { do: 'camerasOff'; seats: readonly number[]; }
   | { do: 'captionByMachine'; on: boolean; }
@@ -378,6 +406,7 @@ export type SeatCommand =
   | { do: 'closeExhibit'; exhibit: number; }
   | { do: 'closeMicrophone'; }
   | { do: 'closePoll'; }
+  | { do: 'closeRooms'; seconds?: number; room?: number | null; }
   | { do: 'correctCaption'; line: number; text: string; }
   | { do: 'decline'; seats: readonly number[]; words?: string | null; }
   | { do: 'deleteMessage'; message: number; }
@@ -394,6 +423,7 @@ export type SeatCommand =
   | { do: 'giveFloor'; seat?: number | null; seconds?: number | null; }
   | { do: 'givePollTime'; seconds: number; }
   | { do: 'giveRole'; seats: readonly number[]; role: Role; }
+  | { do: 'giveRoomsTime'; minutes: number; room?: number | null; }
   | { do: 'handOver'; to: number; }
   | { do: 'handPaging'; to?: number | null; exhibit?: number | null; }
   | { do: 'holdScreen'; on: boolean; }
@@ -407,6 +437,7 @@ export type SeatCommand =
   | { do: 'lowerHand'; }
   | { do: 'lowerHands'; seats: readonly number[]; }
   | { do: 'markQuestion'; message: number; to: Question; }
+  | { do: 'moveToRoom'; seats: readonly number[]; room: number | null; }
   | { do: 'mute'; seats: readonly number[]; }
   | { do: 'muteAll'; presenters?: boolean; }
   | { do: 'nameCaptioner'; person: number; captions?: boolean; }
@@ -414,9 +445,12 @@ export type SeatCommand =
   | { do: 'nextItem'; }
   | { do: 'openMicrophone'; }
   | { do: 'openPoll'; form: PollForm; }
+  | { do: 'openRooms'; }
   | { do: 'openScreen'; title?: string; }
   | { do: 'openSheet'; title?: string; ruling?: Ruling; }
   | { do: 'pauseRecording'; }
+  | { do: 'planAnotherRound'; }
+  | { do: 'planRooms'; form: RoomForm | null; basis?: number | null; byHand?: boolean; }
   | { do: 'preparePolls'; polls: readonly PollForm[]; }
   | { do: 'putInFront'; seats: readonly number[]; }
   | { do: 'putUp'; message: number | null; }
@@ -442,6 +476,7 @@ export type SeatCommand =
   | { do: 'setSuccession'; seconds: number | null; }
   | { do: 'showExhibit'; exhibit: number; beside?: boolean; }
   | { do: 'showResult'; poll: number; on: boolean; }
+  | { do: 'speakToRooms'; on: boolean; }
   | { do: 'startRecording'; }
   | { do: 'stopRecording'; }
   | { do: 'takeBack'; of?: number | null; }
@@ -451,17 +486,19 @@ export type SeatCommand =
   | { do: 'takeFile'; handout: number; }
   | { do: 'takeFloor'; }
   | { do: 'takePreset'; name: string; door: DoorMode; orders: StandingOrders; }
+  | { do: 'tellRooms'; text: string; room?: number | null; }
   | { do: 'turnCamera'; on: boolean; }
   | { do: 'turnPage'; page: number; exhibit?: number | null; }
   | { do: 'turnToItem'; item: number; }
   | { do: 'unlockDoor'; }
   | { do: 'unmute'; seats: readonly number[]; }
+  | { do: 'visitRoom'; room: number | null; listens?: boolean; }
   | { do: 'vote'; poll: number; choice: Choice; token?: string | null; }
   | { do: 'write'; to: Recipient; text: string; question?: boolean; }
   | { do: 'writeCaption'; text: string; speaker?: number | null; ago?: number; }
   | { do: 'yieldFloor'; }
 
-export type SeatRow = { id: number; name: string; role: Role; place: Place; since: number; microphone: MicrophoneState; cameraOn: boolean; connected: boolean; hand: number | null; state: State | null; byPhone: boolean; recordable: boolean; note: BenchNote | null; }
+export type SeatRow = { id: number; name: string; role: Role; place: Place; since: number; microphone: MicrophoneState; cameraOn: boolean; connected: boolean; hand: number | null; state: State | null; byPhone: boolean; recordable: boolean; room: number | null; listens: boolean; note: BenchNote | null; }
 
 export type SeatStart = { seat: number; from: number; at: number; to: number; }
 
@@ -493,11 +530,13 @@ export type SignRow = { sign: Sign; count: number; names: readonly string[]; }
 
 export type SignedIn = { codeNeeded: boolean; }
 
-export type SittingRow = { session?: SessionFacet; door?: DoorFacet; counts?: CountsFacet; visits?: VisitsFacet; orders?: StandingOrders; groups?: GroupsFacet; floor?: FloorFacet; hands?: HandsFacet; chat?: ChatFacet; picture?: PictureFacet; time?: TimeFacet; shelf?: ShelfFacet; files?: HandoutRules; recording?: RecordingFacet; captions?: CaptionsFacet; polls?: PollsFacet; business?: BusinessFacet; items?: ItemsFacet; takeBack?: TakeBackFacet; takeable?: TakeableFacet; }
+export type SittingRow = { session?: SessionFacet; door?: DoorFacet; counts?: CountsFacet; visits?: VisitsFacet; orders?: StandingOrders; groups?: GroupsFacet; floor?: FloorFacet; hands?: HandsFacet; chat?: ChatFacet; picture?: PictureFacet; time?: TimeFacet; shelf?: ShelfFacet; files?: HandoutRules; recording?: RecordingFacet; captions?: CaptionsFacet; polls?: PollsFacet; rooms?: RoomsFacet; business?: BusinessFacet; items?: ItemsFacet; takeBack?: TakeBackFacet; takeable?: TakeableFacet; }
 
 export type SlotRow = { session: string; title: string; name: string; slot: number; minutes: number; answer: Answer; }
 
 export type SpokenRow = { from: number; to: number; name: string; }
+
+export type Spread = 'mixed' | 'byGroup'
 
 export type SpreadRow = { mean: number; median: number; least: number; most: number; }
 
@@ -537,7 +576,7 @@ export type ToBrowser =
   | { type: 'speaker'; seat: number | null; }
   | { type: 'wanted'; tracks: readonly number[]; }
 
-export type Topic = 'door' | 'people' | 'microphones' | 'cameras' | 'orders' | 'floor' | 'chat' | 'picture' | 'runSheet' | 'time' | 'connections' | 'exhibits' | 'files' | 'recording' | 'captions' | 'polls'
+export type Topic = 'door' | 'people' | 'microphones' | 'cameras' | 'orders' | 'floor' | 'chat' | 'picture' | 'runSheet' | 'time' | 'connections' | 'exhibits' | 'files' | 'recording' | 'captions' | 'polls' | 'rooms'
 
 export type TracesRow = { names: readonly string[]; contacts: number; lines: number; messages: number; sittings: number; running: number; }
 

@@ -7,15 +7,17 @@ namespace HoldCourt.Core.Admission;
 /// <param name="EndsAt">When it is planned to end.</param>
 /// <param name="Items">The run sheet.</param>
 /// <param name="Polls">Questions that are prepared.</param>
+/// <param name="Rooms">How rooms are wished, once they are planned.</param>
 public sealed record Open(
     string Title, PersonKey Owner, Door Door, StandingOrders Orders, ImmutableArray<DocketLine> Docket, bool Prepare = false,
     Instant? EndsAt = null, ImmutableArray<Item>? Items = null, RecordingRules? Recording = null,
-    ImmutableArray<PollForm>? Polls = null) : HouseCommand
+    ImmutableArray<PollForm>? Polls = null, RoomForm? Rooms = null) : HouseCommand
 {
     internal override Decision Decide(Sitting sitting, Actor by, Instant now) =>
         sitting.Phase == Phase.New
             ? new Opened(
-                Title, Owner, Door, Orders, Docket, Prepare: Prepare, EndsAt: EndsAt, Items: Items, Recording: Recording, Polls: Polls)
+                Title, Owner, Door, Orders, Docket, Prepare: Prepare, EndsAt: EndsAt, Items: Items, Recording: Recording, Polls: Polls,
+                Rooms: Rooms)
             : Decision.Refused(Reason.AlreadyOpen);
 }
 

@@ -5,7 +5,7 @@ namespace HoldCourt.Core.Admission;
 public sealed record Opened(
     string Title, PersonKey Owner, Door Door, StandingOrders Orders, ImmutableArray<DocketLine> Docket, bool Prepare = false,
     Instant? EndsAt = null, ImmutableArray<Item>? Items = null, RecordingRules? Recording = null,
-    ImmutableArray<PollForm>? Polls = null) : Fact
+    ImmutableArray<PollForm>? Polls = null, RoomForm? Rooms = null) : Fact
 {
     internal override Sitting Apply(Sitting sitting, Instant at) => sitting with
     {
@@ -19,6 +19,7 @@ public sealed record Opened(
         RunSheet = sitting.RunSheet with { Items = Items ?? [] },
         RecordingRules = Recording ?? RecordingRules.Usual,
         Polls = sitting.Polls with { Prepared = Polls ?? [] },
+        Rooms = Rooms is null ? sitting.Rooms : sitting.Rooms with { Form = Rooms },
         Phase = Prepare ? Phase.Prepare : Phase.InSession
     };
 

@@ -26,7 +26,10 @@ internal static class Moves
         HandSince = null,
         WantsToShow = null,
         ShowsOnce = false,
-        State = null
+        State = null,
+        Room = null,
+        Listens = false,
+        InHall = null
     };
 
     /// <summary>Somebody stands at the door or walks in, newly or again.</summary>

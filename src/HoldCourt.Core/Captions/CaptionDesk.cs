@@ -10,8 +10,9 @@ namespace HoldCourt.Core.Captions;
 /// <param name="Speaker">Who said it; null when that was not noted.</param>
 /// <param name="Text">Empty once it is withdrawn.</param>
 /// <param name="Corrections">How often it was corrected.</param>
+/// <param name="Room">Where it was said; null for the hall.</param>
 public sealed record CaptionLine(
-    int Number, Instant At, Instant Heard, SeatId? By, SeatId? Speaker, string Text, int Corrections = 0)
+    int Number, Instant At, Instant Heard, SeatId? By, SeatId? Speaker, string Text, int Corrections = 0, int? Room = null)
 {
     /// <summary>Longest text, in UTF-16 units after its ends are trimmed.</summary>
     public const int LongestText = 300;

@@ -42,7 +42,7 @@ public sealed record WriteCaption(string Text, SeatId? Speaker = null, int Ago =
     /// <summary>Somebody who has just left, or whom the captioner may not know of, is nobody; the words are kept all the same.</summary>
     private SeatId? KnownSpeaker(Sitting sitting, SeatId by) =>
         Speaker is { } speaker && sitting.Seats.TryGet(speaker, out var seat)
-            && sitting.MayKnow(sitting.Seats[by], new Matter.Person(seat))
+            && seat.Room == sitting.Here && sitting.MayKnow(sitting.Seats[by], new Matter.Person(seat))
             ? speaker
             : null;
 }
@@ -77,6 +77,8 @@ public sealed record CaptionByMachine(bool On) : SeatCommand
 /// <param name="Ago">How long ago it began to be heard, in milliseconds.</param>
 public sealed record HearCaption(SeatId Speaker, string Text, int Ago) : HouseCommand
 {
+    internal override SeatId? Where => Speaker;
+
     internal override Decision Decide(Sitting sitting, Actor by, Instant now) =>
         sitting.Seats.TryGet(Speaker, out var seat) && sitting.IsTranscribed(seat)
             ? CaptionWords.Written(sitting, null, Speaker, Text, Ago, now)

@@ -50,11 +50,11 @@ public sealed record CaptionTurnTaken(SeatId? From, SeatId Seat) : Fact
 /// <param name="Ago">How long before that it began to be heard, in milliseconds.</param>
 public sealed record Captioned(SeatId? By, SeatId? Speaker, string Text, int Ago) : Fact
 {
-    internal CaptionLine ToLine(int number, Instant at) =>
-        new(number, at, new Instant(at.Milliseconds - Ago), By, Speaker, Text);
+    internal CaptionLine ToLine(int number, Instant at, int? room = null) =>
+        new(number, at, new Instant(at.Milliseconds - Ago), By, Speaker, Text, Room: room);
 
     internal override Sitting Apply(Sitting sitting, Instant at) =>
-        sitting with { Captions = sitting.Captions.Add(ToLine(sitting.Captions.Count + 1, at)) };
+        sitting with { Captions = sitting.Captions.Add(ToLine(sitting.Captions.Count + 1, at, sitting.Here)) };
 
     internal override ImmutableArray<SeatId> About => [];
     internal override Topic Topic => Topic.Captions;

@@ -23,9 +23,10 @@ public enum Deletion { None, BySender, ByBench }
 
 /// <param name="Number">1, 2, 3 … in each sitting.</param>
 /// <param name="Text">Empty once it is deleted.</param>
+/// <param name="Room">Where it was written; null for the hall.</param>
 public sealed record ChatMessage(
     int Number, Instant At, SeatId From, Recipient To, string Text, Question Question = Question.None, bool Edited = false,
-    Deletion Deleted = Deletion.None, int Edits = 0)
+    Deletion Deleted = Deletion.None, int Edits = 0, int? Room = null)
 {
     /// <summary>Longest text, in UTF-16 units after its ends are trimmed.</summary>
     public const int LongestText = 4_000;

@@ -23,7 +23,8 @@ public sealed record Write(Recipient To, string Text, bool Question = false) : S
     }
 
     private static bool Reaches(Sitting sitting, SeatId from, SeatId to) =>
-        to != from && sitting.Seats.TryGet(to, out var reader) && reader.IsSeated
+        to != from && sitting.Seats.TryGet(to, out var reader) && (sitting.IsHere(reader)
+                || (reader.IsSeated && (Powers.SitsOnBench(reader) || Powers.SitsOnBench(sitting.Seats[from]))))
             && sitting.MayKnow(sitting.Seats[from], new Matter.Person(reader));
 
     private static bool IsFlood(Sitting sitting, SeatId from, Instant now)

@@ -5,11 +5,11 @@ namespace HoldCourt.Core.Chat;
 
 public sealed record Written(SeatId From, Recipient To, string Text, bool Question) : Fact
 {
-    internal ChatMessage ToMessage(int number, Instant at) =>
-        new(number, at, From, To, Text, Question ? Core.Chat.Question.Asked : Core.Chat.Question.None);
+    internal ChatMessage ToMessage(int number, Instant at, int? room) =>
+        new(number, at, From, To, Text, Question ? Core.Chat.Question.Asked : Core.Chat.Question.None, Room: room);
 
     internal override Sitting Apply(Sitting sitting, Instant at) =>
-        sitting with { Chat = sitting.Chat.Add(ToMessage(sitting.Chat.Count + 1, at), sitting.PutUp) };
+        sitting with { Chat = sitting.Chat.Add(ToMessage(sitting.Chat.Count + 1, at, sitting.Here), sitting.PutUp) };
 
     internal override ImmutableArray<SeatId> About => [];
     internal override Topic Topic => Topic.Chat;

@@ -23,11 +23,15 @@ public static class Messages
 
     /// <summary>What becomes of a message by an entry about it; null before it was written.</summary>
     public static ChatMessage? After(ChatMessage? message, int number, Entry entry) =>
-        entry.Fact is Written written ? written.ToMessage(number, entry.At) : message is null ? null : entry.Fact.Changed(message);
+        entry.Fact.Bare() is Written written
+            ? written.ToMessage(number, entry.At, (entry.Fact as InRoom)?.Room)
+            : message is null ? null : entry.Fact.Changed(message);
 
     /// <summary>What the bench may show or mark: not between two people alone, and not deleted.</summary>
     internal static ChatMessage? PublicMessage(this Sitting sitting, int number) =>
-        sitting.Message(number) is { Deleted: Deletion.None, To.Reach: not Reach.One } message ? message : null;
+        sitting.Message(number) is { Deleted: Deletion.None, To.Reach: not Reach.One } message && message.Room == sitting.Here
+            ? message
+            : null;
 
     /// <param name="carried">The message, where it is older than those that the state holds.</param>
     internal static Sitting With(this Sitting sitting, int number, ChatMessage? carried, Fact fact) =>

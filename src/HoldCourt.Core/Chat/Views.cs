@@ -3,9 +3,10 @@ namespace HoldCourt.Core.Chat;
 /// <summary>A message as somebody who may read it sees it.</summary>
 /// <param name="Name">Of the sender; null where people may not know who else is here.</param>
 /// <param name="ToName">Set when it was written to one person.</param>
+/// <param name="Room">The room where it was written, by its name or place; null for the hall.</param>
 public sealed record MessageRow(
     int Number, Instant At, SeatId From, string? Name, Role Role, Recipient To, string? ToName, string Text, Question Question, bool Edited,
-    Deletion Deleted)
+    Deletion Deleted, string? Room)
 {
     /// <summary>For a viewpoint from which all may read it; names are those of now.</summary>
     public static MessageRow Of(Sitting sitting, ChatMessage message, Viewpoint from) =>
@@ -29,7 +30,8 @@ public sealed record MessageRow(
             Text: message.Text,
             Question: message.Question,
             Edited: message.Edited,
-            Deleted: message.Deleted);
+            Deleted: message.Deleted,
+            Room: message.Room is { } room ? RoomNames.Of(sitting, room) : null);
     }
 }
 

@@ -32,7 +32,7 @@ public static class Phrases
     [
         AdmissionPhrases.All, DocketPhrases.All, PeoplePhrases.All, OrderPhrases.All, FloorPhrases.All, SignPhrases.All,
         ChatPhrases.All, PicturePhrases.All, ExhibitPhrases.All, HandoutPhrases.All, LendingPhrases.All, TimingPhrases.All,
-        RunSheetPhrases.All, RecordingPhrases.All, CaptionPhrases.All, PollPhrases.All, LedgerPhrases.All
+        RunSheetPhrases.All, RecordingPhrases.All, CaptionPhrases.All, PollPhrases.All, RoomPhrases.All, LedgerPhrases.All
     ];
 
     private static readonly Dictionary<string, Choice> _choices = _topics.SelectMany(topic => topic.Choices)
@@ -58,6 +58,7 @@ public static class Phrases
         "preset" => new APreset(),
         "group" => new AGroup(),
         "poll" => new PollText(),
+        "room" => new ARoom(),
         "text" => new FreeText(),
         _ => new OneOf([.. _choices[name].Words.Select(one => (one.Words.In(language), one.Value))])
     };

@@ -44,6 +44,9 @@ public sealed record Scope(Sitting Sitting, SeatId By, Instant Now, ImmutableArr
 
     internal bool Knows(Matter matter) => _self is not null && Sitting.MayKnow(_self, matter);
 
+    /// <summary>Somebody is inside, and in the same place as whoever types.</summary>
+    internal bool IsHere(Seat seat) => seat.IsSeated && seat.Room == _self?.Room;
+
     /// <summary>Those of whom whoever types may know.</summary>
     internal IEnumerable<Seat> People => Sitting.Seats.Where(Knows);
 }

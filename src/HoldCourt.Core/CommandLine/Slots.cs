@@ -124,13 +124,13 @@ internal sealed record People(bool OfThoseWhoWait = false) : Slot
 
     private static readonly ImmutableArray<(Said Words, Func<Scope, Seat, bool> Holds)> _groups =
     [
-        (_all, (scope, seat) => seat.IsSeated && seat.Id != scope.By),
-        (_everyone, (scope, seat) => seat.IsSeated && seat.Id != scope.By),
-        (new("all but presenters", "wszystkich oprócz prezenterów"), (scope, seat) => seat.IsSeated && !Powers.PresentsOrLeads(seat)),
-        (new("attendees", "uczestników"), (scope, seat) => seat is { IsSeated: true, Role: Role.Attendee }),
-        (new("presenters", "prezenterów"), (scope, seat) => seat is { IsSeated: true, Role: Role.Presenter }),
-        (new("deputies", "zastępców"), (scope, seat) => seat is { IsSeated: true, Role: Role.Deputy } && seat.Id != scope.By),
-        (new("hands", "ręce"), (scope, seat) => seat is { IsSeated: true, HandSince: not null }),
+        (_all, (scope, seat) => scope.IsHere(seat) && seat.Id != scope.By),
+        (_everyone, (scope, seat) => scope.IsHere(seat) && seat.Id != scope.By),
+        (new("all but presenters", "wszystkich oprócz prezenterów"), (scope, seat) => scope.IsHere(seat) && !Powers.PresentsOrLeads(seat)),
+        (new("attendees", "uczestników"), (scope, seat) => scope.IsHere(seat) && seat is { Role: Role.Attendee }),
+        (new("presenters", "prezenterów"), (scope, seat) => scope.IsHere(seat) && seat is { Role: Role.Presenter }),
+        (new("deputies", "zastępców"), (scope, seat) => scope.IsHere(seat) && seat is { Role: Role.Deputy } && seat.Id != scope.By),
+        (new("hands", "ręce"), (scope, seat) => scope.IsHere(seat) && seat.HandSince is not null),
         (new("waiting", "czekających"), (scope, seat) => seat.Place == Place.Lobby)
     ];
 

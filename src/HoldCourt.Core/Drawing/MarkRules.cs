@@ -31,6 +31,9 @@ public static class MarkRules
     /// otherwise, unless it was taken from them.
     /// </summary>
     public static Refusal? ForbidsMarks(this Sitting sitting, SeatId by, int exhibit) =>
+        (sitting.Seats.TryGet(by, out var seat) ? sitting.AtPlaceOf(seat) : sitting).ForbidsMarksHere(by, exhibit);
+
+    private static Refusal? ForbidsMarksHere(this Sitting sitting, SeatId by, int exhibit) =>
         sitting.Forbids(Actor.Of(by), Capability.Mark) is { } refusal
             && !(refusal.Reason == Reason.MarksNotAllowed && sitting.Shelf.Find(exhibit) is { Kind: ExhibitKind.Sheet } sheet
                 && sheet.By == by && sitting.Forbids(Actor.Of(by), Capability.Exhibit) is null) ? refusal

@@ -16,7 +16,7 @@ public sealed record OpenScreen(string Title = "") : SeatCommand
         if (sitting.Shelf.Open.Length >= Shelf.MostOpen) return Decision.Refused(Reason.ShelfFull);
         if (sitting.Shelf.Open.Count(exhibit => exhibit.Kind == ExhibitKind.Screen) >= Shelf.MostScreens)
             return Decision.Refused(Reason.TooManyScreens);
-        return new ExhibitOpened(new Exhibit(sitting.Shelf.Last + 1, ExhibitKind.Screen, title, seat, now));
+        return new ExhibitOpened(new Exhibit(sitting.NextExhibit(), ExhibitKind.Screen, title, seat, now));
     }
 }
 
@@ -37,7 +37,7 @@ public sealed record BringFile(ExhibitKind Kind, string Title, string File, stri
         if (sitting.Shelf.Open.Any(exhibit => exhibit.Pages?.File == File)) return Decision.Refused(Reason.NoChange);
         var title = Bounds.Clean(Title, lines: false);
         if (title.Length > Exhibit.LongestTitle) title = Bounds.Clean(title[..Exhibit.LongestTitle], lines: false);
-        return new ExhibitOpened(new Exhibit(sitting.Shelf.Last + 1, Kind, title, seat, now, Pages: Pages.OfFile(File, Secret),
+        return new ExhibitOpened(new Exhibit(sitting.NextExhibit(), Kind, title, seat, now, Pages: Pages.OfFile(File, Secret),
             ShowsWhenMade: Shows && sitting.Forbids(by, Capability.KeepExhibits) is null));
     }
 }
@@ -72,7 +72,7 @@ public sealed record OpenSheet(string Title = "", Ruling Ruling = Ruling.Plain) 
         if (title.Length > Exhibit.LongestTitle) return Decision.Refused(Reason.TooLong, Remedy.Shorten);
         if (sitting.Shelf.Open.Length >= Shelf.MostOpen) return Decision.Refused(Reason.ShelfFull);
         return new ExhibitOpened(
-            new Exhibit(sitting.Shelf.Last + 1, ExhibitKind.Sheet, title, seat, now, Pages: Pages.OfSheet(Ruling)));
+            new Exhibit(sitting.NextExhibit(), ExhibitKind.Sheet, title, seat, now, Pages: Pages.OfSheet(Ruling)));
     }
 }
 
@@ -132,7 +132,7 @@ public sealed record HandPaging(SeatId? To = null, int? Exhibit = null) : SeatCo
         if ((To ?? by.Seat) is not { } to) return Decision.Refused(Reason.NotUnderstood);
         var holder = sitting.HolderOf(exhibit);
         if (by.Seat != exhibit.By && by.Seat != holder && sitting.Forbids(by, Capability.KeepExhibits) is { } refusal) return refusal;
-        if (!sitting.Seats.TryGet(to, out var seat) || !seat.IsSeated) return Decision.Refused(Reason.NobodySeated);
+        if (!sitting.Seats.TryGet(to, out var seat) || !sitting.IsHere(seat)) return Decision.Refused(Reason.NobodySeated);
         // Whoever would turn the pages must see them.
         if (!sitting.Shelf.IsShown(exhibit) && !sitting.KnowsOf(Actor.Of(to), exhibit)) return Decision.Refused(Reason.PagingUnseen);
         return holder == to

@@ -30,9 +30,11 @@ public enum ExhibitKind
 /// <param name="ByLeave">It is shown by leave for once, which ends with it.</param>
 /// <param name="HasAgent">The small program is there that does on this screen what a driver wishes.</param>
 /// <param name="Loan">To whom its controls are lent.</param>
+/// <param name="Room">The room that made it, which is closed; null for what was brought where it stands.</param>
 public sealed record Exhibit(
     int Number, ExhibitKind Kind, string Title, SeatId By, Instant Since, bool Held = false, Pages? Pages = null, bool WasShown = false,
-    bool Backed = false, bool ShowsWhenMade = false, bool ByLeave = false, bool HasAgent = false, Loan? Loan = null)
+    bool Backed = false, bool ShowsWhenMade = false, bool ByLeave = false, bool HasAgent = false, Loan? Loan = null,
+    int? Room = null)
 {
     /// <summary>Longest title, in UTF-16 units.</summary>
     public const int LongestTitle = 80;

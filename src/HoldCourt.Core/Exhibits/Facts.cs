@@ -15,7 +15,8 @@ public sealed record ExhibitOpened(Exhibit Exhibit) : Fact
 
     /// <summary>
     /// Leave for once ends when what it was given for has been shown. A screen is nobody's who has gone, or may show nothing any more:
-    /// then it is closed. What has pages stays on the shelf, and before all when the bench has shown it, or its owner has just left.
+    /// then it is closed. What has pages stays on the shelf, and before all when the bench has shown it, or its owner has just left or is
+    /// in another place.
     /// </summary>
     internal static Sitting Follow(Sitting sitting)
     {
@@ -27,8 +28,9 @@ public sealed record ExhibitOpened(Exhibit Exhibit) : Fact
                 Shelf = sitting.Shelf.WithEach(spent.Select(exhibit => exhibit.Number), exhibit => exhibit with { ByLeave = false })
             };
         bool May(Exhibit exhibit) => sitting.Forbids(Actor.Of(exhibit.By), Capability.Exhibit) is null;
-        var shelf = sitting.Shelf.Without(exhibit => exhibit.Pages is null && !May(exhibit))
-            .Hiding(exhibit => exhibit is { Pages: not null, Backed: false } && !May(exhibit)
+        bool IsElsewhere(Exhibit exhibit) => sitting.Seats[exhibit.By] is { IsSeated: true } owner && !sitting.IsHere(owner);
+        var shelf = sitting.Shelf.Without(exhibit => exhibit.Pages is null && (!May(exhibit) || IsElsewhere(exhibit)))
+            .Hiding(exhibit => exhibit is { Pages: not null, Backed: false } && !May(exhibit) && !IsElsewhere(exhibit)
                 && sitting.Seats[exhibit.By] is not { Place: Place.Gone, Exit: Exit.Left });
         return LoanEnded.Follow(ReferenceEquals(shelf, sitting.Shelf) ? sitting : sitting with { Shelf = shelf });
     }

@@ -103,8 +103,6 @@ internal static class Paging
     public static SeatId? HolderOf(this Sitting sitting, Exhibit exhibit) =>
         exhibit.Pages?.Holder is { } holder && sitting.IsHere(holder) ? holder : sitting.IsHere(exhibit.By) ? exhibit.By : null;
 
-    private static bool IsHere(this Sitting sitting, SeatId id) => sitting.Seats.TryGet(id, out var seat) && seat.IsSeated;
-
     public static bool Turns(this Sitting sitting, Actor by, Exhibit exhibit) => sitting.HolderOf(exhibit) is { } holder
         ? by.Seat == holder
         : sitting.Forbids(by, Capability.KeepExhibits) is null;

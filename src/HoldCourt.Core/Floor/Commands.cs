@@ -40,7 +40,7 @@ public sealed record GiveFloor(SeatId? Seat = null, int? Seconds = null) : SeatC
         if (sitting.Forbids(by, Capability.KeepFloor) is { } refusal) return refusal;
         if (Seconds is < FloorRule.ShortestTurn or > FloorRule.LongestTurn) return Decision.Refused(Reason.NotUnderstood);
         if ((Seat ?? Hands.InOrder(sitting).FirstOrDefault()?.Id) is not { } to) return Decision.Refused(Reason.NoHands);
-        if (!sitting.Seats.TryGet(to, out var seat) || !seat.IsSeated) return Decision.Refused(Reason.NobodySeated);
+        if (!sitting.Seats.TryGet(to, out var seat) || !sitting.IsHere(seat)) return Decision.Refused(Reason.NobodySeated);
         if (sitting.Turn?.Seat == to) return Decision.Refused(Reason.NoChange);
         return (sitting.Turn?.End(sitting, now) ?? FloorTurned.ToNobody) with
         {
@@ -71,6 +71,11 @@ public sealed record YieldFloor : SeatCommand
 /// <summary>A turn's time is over.</summary>
 public sealed record EndTurn : HouseCommand
 {
+    /// <summary>When the next turn ends by itself, in whatever place; null when none does.</summary>
+    public static Instant? Due(Sitting sitting) => !sitting.Floor.EndsItself ? null
+        : sitting.Rooms.Open.Select(room => room.Scenery.Turn).Append(sitting.Turn).OfType<Turn>()
+            .Select(turn => turn.Seconds is { } seconds ? turn.Since + TimeSpan.FromSeconds(seconds) : (Instant?)null).Min();
+
     internal override Decision Decide(Sitting sitting, Actor by, Instant now) =>
         sitting is { Turn: { Seconds: { } seconds } turn, Floor.EndsItself: true } && now - turn.Since >= TimeSpan.FromSeconds(seconds)
             ? turn.End(sitting, now)

@@ -6,7 +6,8 @@ namespace HoldCourt.Core.Floor;
 public sealed record Talked(ImmutableArray<SeatId> Seats, ImmutableArray<long> Milliseconds) : Fact
 {
     internal override Sitting Apply(Sitting sitting, Instant at) => Seats.Zip(Milliseconds).Aggregate(sitting, (state, pair) =>
-        state.With(pair.First, seat => seat with { TalkTime = seat.TalkTime + TimeSpan.FromMilliseconds(pair.Second) }));
+        state.With(pair.First, seat => seat with { TalkTime = seat.TalkTime + TimeSpan.FromMilliseconds(pair.Second) })
+            .Heard(pair.First, at));
 
     internal override ImmutableArray<SeatId> About => Seats;
     internal override Topic Topic => Topic.Floor;
@@ -31,7 +32,8 @@ public sealed record HandsLowered(ImmutableArray<SeatId> Seats, ImmutableArray<I
     internal override Fact? OppositeIn(Sitting sitting)
     {
         var pairs = Seats.Zip(Since)
-            .Where(pair => sitting.Seats[pair.First] is { IsSeated: true, HandSince: null } && sitting.Turn?.Seat != pair.First).ToList();
+            .Where(pair => sitting.Seats[pair.First].HandSince is null && sitting.IsHere(pair.First)
+                && sitting.Turn?.Seat != pair.First).ToList();
         return pairs is [] ? null : new HandsBack([.. pairs.Select(pair => pair.First)], [.. pairs.Select(pair => pair.Second)]);
     }
 }
@@ -84,7 +86,7 @@ public sealed record FloorTurned(
     internal override Fact? OppositeIn(Sitting sitting)
     {
         if (sitting.Turn?.Seat != To) return null;
-        var back = From is { } before && sitting.Seats[before.Seat].IsSeated ? before : null;
+        var back = From is { } before && sitting.IsHere(before.Seat) ? before : null;
         if (back is null && sitting.Turn is null) return null;
         return new FloorReturned(sitting.Turn, sitting.Turn?.EndSilences(sitting) == true, Hand, back, back is not null && Mutes, Spent);
     }
@@ -101,9 +103,10 @@ public sealed record FloorTurned(
             FloorTime = seat.FloorTime + TimeSpan.FromMilliseconds(spent)
         });
 
-    /// <summary>Whoever goes out does not have the floor any more.</summary>
-    internal static Sitting Follow(Sitting sitting) =>
-        sitting.Turn is { } turn && !sitting.Seats[turn.Seat].IsSeated ? sitting with { Turn = null } : sitting;
+    /// <summary>Whoever goes out, or to another place, does not have the floor any more, nor the leave that came with it.</summary>
+    internal static Sitting Follow(Sitting sitting) => sitting.Turn is not { } turn || sitting.IsHere(turn.Seat) ? sitting
+        : sitting.Seats[turn.Seat].IsSeated ? Without(sitting, turn, mutes: false, hand: null, spent: 0)
+        : sitting with { Turn = null };
 }
 
 /// <summary>On the way back: whoever had the floor has it again, and the other's hand is up again.</summary>

@@ -22,13 +22,13 @@ public sealed record GiveFile(string File, string Name, long Size, FileSort Sort
         var name = Bounds.Clean(Name, lines: false);
         if (name.Length is 0 or > Handout.LongestName || Size < 1) return Decision.Refused(Reason.NotUnderstood);
         return new HandedOut(new Handout(
-            Number: sitting.Handouts.Last + 1, File: File, Name: name, Size: Size, Sort: Sort, By: from, To: To, Prints: Prints, Since: now,
+            Number: sitting.NextHandout(), File: File, Name: name, Size: Size, Sort: Sort, By: from, To: To, Prints: Prints, Since: now,
             Taken: [], Refused: []));
     }
 
     /// <summary>To one person it goes as a message to one person does: nobody is found out by it.</summary>
     private static bool Reaches(Sitting sitting, SeatId from, SeatId to) =>
-        to != from && sitting.Seats.TryGet(to, out var reader) && reader.IsSeated
+        to != from && sitting.Seats.TryGet(to, out var reader) && sitting.IsHere(reader)
             && sitting.MayKnow(sitting.Seats[from], new Matter.Person(reader));
 }
 

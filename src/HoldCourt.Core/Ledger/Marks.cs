@@ -24,7 +24,7 @@ public sealed record Marks(Instant At, int By, Topic? Topic, string About, bool 
         var (fact, about) = (entry.Fact, entry.Fact.About);
         return new Marks(
             entry.At, entry.By.Seat?.Number ?? 0, fact.StandsInLedger ? fact.Topic : null, TextOf(about), about.IsOnly(entry.By.Seat),
-            fact.ChangedMessage ?? (fact is Written ? after.Chat.Count : null));
+            fact.ChangedMessage ?? (fact.Bare() is Written ? after.Chat.Count : null));
     }
 
     /// <summary>How a seat stands in <see cref="About"/>.</summary>

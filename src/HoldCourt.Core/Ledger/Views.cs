@@ -7,11 +7,12 @@ namespace HoldCourt.Core.Ledger;
 public enum Topic
 {
     Door, People, Microphones, Cameras, Orders, Floor, Chat, Picture, RunSheet, Time, Connections, Exhibits, Files, Recording,
-    Captions, Polls
+    Captions, Polls, Rooms
 }
 
 /// <summary>An entry for a sentence: what happened, by whom, to how many, and the names in it. Person keys stay out.</summary>
 /// <param name="By">Null when it was the house.</param>
+/// <param name="Room">The room in which it happened, by its name or place; null for the hall.</param>
 public sealed record LedgerRow(
     long Sequence,
     Instant At,
@@ -21,11 +22,13 @@ public sealed record LedgerRow(
     Topic Topic,
     [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] string? By = null,
     [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] string? Detail = null,
-    [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] LedgerRow? Undone = null)
+    [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] LedgerRow? Undone = null,
+    [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] string? Room = null)
 {
     public bool Equals(LedgerRow? other) =>
         other is not null && Sequence == other.Sequence && At == other.At && By == other.By && What == other.What && Count == other.Count
-        && Names.SequenceEqual(other.Names) && Detail == other.Detail && Undone == other.Undone && Topic == other.Topic;
+        && Names.SequenceEqual(other.Names) && Detail == other.Detail && Undone == other.Undone && Topic == other.Topic
+        && Room == other.Room;
 
     public override int GetHashCode() => HashCode.Combine(Sequence, What, Count);
 }

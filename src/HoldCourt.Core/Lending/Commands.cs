@@ -27,7 +27,7 @@ public sealed record LendControls(SeatId To) : SeatCommand
         if (by.Seat is not { } seat || sitting.Shelf.ScreenOf(seat) is not { } screen) return Decision.Refused(Reason.NoScreenOpen);
         if (!sitting.Shelf.IsShown(screen)) return Decision.Refused(Reason.LendingUnseen);
         if (!screen.HasAgent) return Decision.Refused(Reason.NoAgent);
-        if (To == seat || !sitting.Seats.TryGet(To, out var driver) || !driver.IsSeated
+        if (To == seat || !sitting.Seats.TryGet(To, out var driver) || !sitting.IsHere(driver)
             || !sitting.MayKnow(sitting.Seats[seat], new Matter.Person(driver))) return Decision.Refused(Reason.NobodySeated);
         return screen.Loan?.To == To
             ? Decision.AlreadySo

@@ -37,7 +37,7 @@ public sealed record LoanEnded(int Exhibit, string Title, SeatId By, SeatId To) 
     /// <summary>What is not before all, or has no agent, is driven by nobody; nor by somebody who has gone.</summary>
     internal static Sitting Follow(Sitting sitting) => sitting.Shelf.Open
         .Where(exhibit => exhibit.Loan is { } loan
-            && (!exhibit.HasAgent || !sitting.Shelf.IsShown(exhibit) || !sitting.Seats[loan.To].IsSeated))
+            && (!exhibit.HasAgent || !sitting.Shelf.IsShown(exhibit) || !sitting.IsHere(loan.To)))
         .Aggregate(sitting, (state, exhibit) => state.WithScreen(exhibit.Number, screen => screen with { Loan = null }));
 
     internal override string NameFor(Actor by) => by.IsHouse ? "loanStopped" : "loanEnded";

@@ -13,11 +13,14 @@ public static class Loans
     /// rests. It is asked anew at each movement.
     /// </summary>
     public static bool MayDrive(this Sitting sitting, SeatId seat, int exhibit) =>
-        sitting.IsRunning && sitting.Shelf.Find(exhibit) is { HasAgent: true, Held: false, Loan: { Taken: true } loan } screen
-        && loan.To == seat && sitting.Shelf.IsShown(screen) && sitting.Seats[seat].IsSeated && sitting.Seats[screen.By].IsSeated
+        sitting.IsRunning && sitting.Seats.TryGet(seat, out var driver) && sitting.AtPlaceOf(driver).MayDriveHere(seat, exhibit);
+
+    private static bool MayDriveHere(this Sitting sitting, SeatId seat, int exhibit) =>
+        sitting.Shelf.Find(exhibit) is { HasAgent: true, Held: false, Loan: { Taken: true } loan } screen
+        && loan.To == seat && sitting.Shelf.IsShown(screen) && sitting.IsHere(seat) && sitting.IsHere(screen.By)
         && !sitting.Rests(sitting.Seats[seat]) && !sitting.Rests(sitting.Seats[screen.By]);
 
     /// <summary>Who drives a screen at this moment; null while nobody does.</summary>
     public static SeatId? DriverOf(this Sitting sitting, int exhibit) =>
-        sitting.Shelf.Find(exhibit)?.Loan is { } loan && sitting.MayDrive(loan.To, exhibit) ? loan.To : null;
+        sitting.AtExhibit(exhibit).Shelf.Find(exhibit)?.Loan is { } loan && sitting.MayDrive(loan.To, exhibit) ? loan.To : null;
 }

@@ -23,10 +23,10 @@ public static class ForwardingPlan
     public const int MostPictures = 49;
 
     public static bool MayBeHeard(Sitting sitting, Seat seat) =>
-        sitting.IsRunning && seat is { IsSeated: true, MicrophoneOpen: true } && !sitting.Rests(seat);
+        sitting.IsRunning && seat is { IsSeated: true, MicrophoneOpen: true, Listens: false } && !sitting.Rests(seat);
 
     public static bool MayBeSeen(Sitting sitting, Seat seat) =>
-        sitting.IsRunning && seat is { IsSeated: true, CameraOn: true } && !sitting.Rests(seat);
+        sitting.IsRunning && seat is { IsSeated: true, CameraOn: true, Listens: false } && !sitting.Rests(seat);
 
     /// <summary>Only people who are seated in a sitting in session hear or see anybody.</summary>
     public static bool MayReceive(Sitting sitting, Seat seat) => sitting.IsRunning && seat.IsSeated && !sitting.Rests(seat);

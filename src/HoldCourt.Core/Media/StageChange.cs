@@ -10,19 +10,33 @@ namespace HoldCourt.Core.Media;
 /// <param name="Screen">Null while the seat has none open, or rests.</param>
 /// <param name="Recorded">What all may hear and see of the seat goes into the recording.</param>
 /// <param name="Transcribed">A machine turns the voice into words.</param>
+/// <param name="HasFloor">Has the floor where it is, and is always heard there.</param>
+/// <param name="HeardInRooms">The voice goes into all rooms, too.</param>
 public sealed record StageRow(
     SeatId Seat, Viewpoint From, bool Here, bool Receives, bool Heard, ImmutableArray<Viewpoint> SeenFrom, ScreenRow? Screen = null,
-    bool Recorded = false, bool Transcribed = false)
+    bool Recorded = false, bool Transcribed = false, bool HasFloor = false, bool HeardInRooms = false)
 {
-    public static StageRow Of(Sitting sitting, Seat seat) => new(
-        seat.Id, Knowledge.ViewpointOf(sitting, seat), seat.Place != Place.Gone && sitting.Phase != Phase.Adjourned,
-        ForwardingPlan.MayReceive(sitting, seat), ForwardingPlan.MayBeHeard(sitting, seat),
-        ForwardingPlan.MayBeSeen(sitting, seat) ? [.. Viewpoint.All.Where(from => sitting.MayKnow(from, new Matter.Person(seat)))] : [],
-        ScreenRow.Of(sitting, seat), sitting.IsRecorded(seat), sitting.IsTranscribed(seat));
+    public static StageRow Of(Sitting sitting, Seat seat) => InPlace(sitting.AtPlaceOf(seat), seat);
+
+    private static StageRow InPlace(Sitting sitting, Seat seat) => new(
+        Seat: seat.Id,
+        From: Knowledge.ViewpointOf(sitting, seat),
+        Here: seat.Place != Place.Gone && sitting.Phase != Phase.Adjourned,
+        Receives: ForwardingPlan.MayReceive(sitting, seat),
+        Heard: ForwardingPlan.MayBeHeard(sitting, seat),
+        SeenFrom: ForwardingPlan.MayBeSeen(sitting, seat)
+            ? [.. Viewpoint.Inside(seat.Room).Where(from => sitting.MayKnow(from, new Matter.Person(seat)))]
+            : [],
+        Screen: ScreenRow.Of(sitting, seat),
+        Recorded: sitting.IsRecorded(seat),
+        Transcribed: sitting.IsTranscribed(seat),
+        HasFloor: sitting.Turn?.Seat == seat.Id,
+        HeardInRooms: sitting.Rooms.Voice == seat.Id);
 
     public bool Equals(StageRow? other) =>
         other is not null && (Seat, From, Here, Receives, Heard) == (other.Seat, other.From, other.Here, other.Receives, other.Heard)
         && Screen == other.Screen && Recorded == other.Recorded && Transcribed == other.Transcribed
+        && HasFloor == other.HasFloor && HeardInRooms == other.HeardInRooms
         && SeenFrom.SequenceEqual(other.SeenFrom);
 
     public override int GetHashCode() => HashCode.Combine(Seat, From, Here, Receives, Heard, SeenFrom.Length);
@@ -59,7 +73,8 @@ public sealed record StageChange(bool IsOver, SeatId? Floor, ImmutableArray<Stag
     {
         var touchesAll = before.Phase != after.Phase || before.Orders.SeePeople != after.Orders.SeePeople
             || before.Turn?.Seat != after.Turn?.Seat || !ReferenceEquals(before.Picture, after.Picture)
-            || !ReferenceEquals(before.Shelf, after.Shelf) || before.IsRecorded() != after.IsRecorded()
+            || !ReferenceEquals(before.Shelf, after.Shelf) || !ReferenceEquals(before.Rooms, after.Rooms)
+            || before.IsRecorded() != after.IsRecorded()
             || before.Captions.ByMachine != after.Captions.ByMachine
             || before.RecordingRules.AsksConsent != after.RecordingRules.AsksConsent;
         var rows = ImmutableArray.CreateBuilder<StageRow>();
@@ -99,6 +114,15 @@ public sealed record StageState
     /// <summary>May have a media socket. While nothing is known nobody is sent away.</summary>
     public bool IsHere(SeatId seat) => !IsKnown || (!IsOver && _rows.GetValueOrDefault(seat) is { Here: true });
 
+    /// <summary>The place where somebody is; null for the hall.</summary>
+    public int? RoomOf(SeatId seat) => _rows.GetValueOrDefault(seat)?.From.Room;
+
+    /// <summary>Whose voice goes into all rooms.</summary>
+    public bool IsHeardInRooms(SeatId sender) => MayBeHeard(sender) && _rows[sender].HeardInRooms;
+
+    /// <summary>Who has the floor where they are.</summary>
+    public bool HasFloor(SeatId seat) => _rows.GetValueOrDefault(seat) is { HasFloor: true };
+
     public bool MayReceive(SeatId viewer) => !IsOver && _rows.GetValueOrDefault(viewer) is { Receives: true };
 
     public bool MayBeHeard(SeatId sender) => !IsOver && _rows.GetValueOrDefault(sender) is { Heard: true };
@@ -112,9 +136,10 @@ public sealed record StageState
     /// <summary>What the screen sounds like is heard by all but its owner, while all see it go on.</summary>
     public bool ScreenSounds(SeatId sender) => ScreenGoesOn(sender) && _rows[sender].Screen!.Shown;
 
-    /// <summary>A shown screen is seen by all who see anybody; one that is not, by whoever has it open.</summary>
+    /// <summary>A shown screen is seen by all in its place who see anybody; one that is not, by whoever has it open.</summary>
     public bool MayGetScreen(SeatId sender, SeatId viewer) =>
-        MayReceive(viewer) && _rows.GetValueOrDefault(sender)?.Screen is { } screen && (screen.Shown || sender == viewer);
+        MayReceive(viewer) && _rows.GetValueOrDefault(sender)?.Screen is { } screen
+        && (sender == viewer || (screen.Shown && RoomOf(sender) == RoomOf(viewer)));
 
     public bool IsVoiceRecorded(SeatId sender) => MayBeHeard(sender) && _rows[sender].Recorded;
 

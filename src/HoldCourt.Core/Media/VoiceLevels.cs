@@ -74,8 +74,8 @@ public sealed class VoiceLevels
 
     /// <summary>The voices worth forwarding, loudest first, at most <see cref="MostForwarded"/>.</summary>
     /// <param name="always">Forwarded whatever the level: who holds the floor.</param>
-    public IReadOnlyList<SeatId> Forwarded(Instant now, SeatId? always = null) =>
-        [.. _voices.OrderByDescending(pair => pair.Key == always).ThenByDescending(pair => pair.Key == Speaker)
+    public IReadOnlyList<SeatId> Forwarded(Instant now, Func<SeatId, bool>? always = null) =>
+        [.. _voices.OrderByDescending(pair => always?.Invoke(pair.Key) == true).ThenByDescending(pair => pair.Key == Speaker)
             .ThenByDescending(pair => pair.Value.Weight(now)).ThenBy(pair => pair.Key).Take(MostForwarded).Select(pair => pair.Key)];
 
     /// <summary>The dominant speaker, if not silent for longer than a pause between sentences.</summary>

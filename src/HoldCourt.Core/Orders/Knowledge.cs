@@ -55,9 +55,9 @@ public static class Knowledge
     public static Viewpoint ViewpointOf(Sitting sitting, Seat seat) => seat switch
     {
         { IsSeated: false } => Viewer.Outside,
-        { OnBench: true } => Viewer.Bench,
-        { Role: Role.Presenter } => Viewer.Presenter,
-        _ => Viewer.Attendee
+        { OnBench: true } => new Viewpoint(Viewer.Bench, seat.Room),
+        _ when sitting.RoleHere(seat) == Role.Presenter => new Viewpoint(Viewer.Presenter, seat.Room),
+        _ => new Viewpoint(Viewer.Attendee, seat.Room)
     };
 
     /// <summary>Whether somebody was inside, for what is kept of it: is there, or has left by themselves; whoever was put out was not.
@@ -68,26 +68,33 @@ public static class Knowledge
             : (false, false);
 
     /// <summary>Whether something may be known from a viewpoint, by all who share it.</summary>
-    public static bool MayKnow(this Sitting sitting, Viewpoint from, Matter matter) => MayKnow(sitting, from.Viewer, matter);
+    public static bool MayKnow(this Sitting sitting, Viewpoint from, Matter matter) =>
+        MayKnowHere(sitting.At(from.Room), from.Viewer, matter);
 
-    private static bool MayKnow(Sitting sitting, Viewer viewer, Matter matter) => matter switch
+    private static bool MayKnowHere(Sitting sitting, Viewer viewer, Matter matter) => matter switch
     {
         Matter.WordsToThoseWhoWait => viewer is Viewer.Bench or Viewer.Outside,
         _ when viewer == Viewer.Outside => false,
         Matter.WhatGoesOn => true,
         Matter.Headcount => viewer != Viewer.Attendee,
         Matter.WhatTheBenchKeeps => viewer == Viewer.Bench,
-        Matter.Person { Seat: var seat } => viewer == Viewer.Bench || (seat.IsSeated && IsShown(sitting, RoleOf(viewer), seat)),
+        Matter.Person { Seat: var seat } => viewer == Viewer.Bench || (sitting.IsHere(seat) && IsShown(sitting, RoleOf(viewer), seat)),
+        // Nobody sees through a wall, the bench neither.
+        Matter.OfExhibit { Exhibit.Number: var number } when sitting.Shelf.Find(number) is null => false,
+        Matter.AllPages { Exhibit.Number: var number } when sitting.Shelf.Find(number) is null => false,
         Matter.OfExhibit { Exhibit: var exhibit } => viewer == Viewer.Bench || sitting.Shelf.IsShown(exhibit),
         Matter.AllPages { Exhibit: var exhibit } =>
             viewer == Viewer.Bench || (exhibit.Pages is { FreeLook: true } && sitting.Shelf.IsShown(exhibit)),
         // Names stay beside what was written by people who have gone.
         Matter.Writer { Message: var message } => viewer == Viewer.Bench || IsShown(sitting, RoleOf(viewer), sitting.Seats[message.From]),
+        Matter.Words { Message: { To.Reach: Reach.Everyone } message } when message.Room != sitting.Here =>
+            viewer == Viewer.Bench && sitting.Here is null && message.Room is { } room
+                && sitting.Rooms.FindPast(room) is { KeepsChat: true },
         Matter.Words { Message.To.Reach: Reach.Everyone } =>
             sitting.Orders.Allows(RoleOf(viewer), Order.SeeChat) && (viewer == Viewer.Bench || !sitting.Docket.HasSlots),
         Matter.Words { Message.To.Reach: Reach.Bench } => viewer == Viewer.Bench,
         // Whoever hears the others may read what they say; what one visitor said is not for the next.
-        Matter.Caption => viewer == Viewer.Bench || !sitting.Docket.HasSlots,
+        Matter.Caption { Line: var line } => line.Room == sitting.Here && (viewer == Viewer.Bench || !sitting.Docket.HasSlots),
         _ => false
     };
 
@@ -101,13 +108,17 @@ public static class Knowledge
         return matter switch
         {
             Matter.Person { Seat: var other } => other.Id == seat.Id,
+            Matter.OfExhibit { Exhibit.Number: var number } when sitting.AtPlaceOf(seat).Shelf.Find(number) is null => false,
+            Matter.AllPages { Exhibit.Number: var number } when sitting.AtPlaceOf(seat).Shelf.Find(number) is null => false,
             Matter.OfExhibit { Exhibit: var exhibit } => seat.IsSeated && exhibit.By == seat.Id,
             Matter.AllPages { Exhibit: var exhibit } => seat.IsSeated && (exhibit.By == seat.Id
-                || (sitting.Shelf.IsShown(exhibit) && sitting.HolderOf(exhibit) == seat.Id)),
+                || (sitting.AtPlaceOf(seat) is var here && here.Shelf.IsShown(exhibit) && here.HolderOf(exhibit) == seat.Id)),
             Matter.OfHandout { Handout: var handout } =>
-                seat.IsSeated && (handout.By == seat.Id || sitting.IsFor(seat, handout)),
+                seat.IsSeated && sitting.AtPlaceOf(seat).Handouts.Find(handout.Number) is not null
+                    && (handout.By == seat.Id || sitting.IsFor(seat, handout)),
             Matter.Words { Message: var message } => message.From == seat.Id || (seat.IsSeated && IsFor(sitting, seat, message)),
-            Matter.Caption { Line: var line } => seat.IsSeated && (line.Heard >= seat.Since || line.By == seat.Id),
+            Matter.Caption { Line: var line } =>
+                seat.IsSeated && ((line.Heard >= seat.Since && line.Room == seat.Room) || line.By == seat.Id),
             Matter.Writer { Message: var message } => message.From == seat.Id || (seat.IsSeated && message.To.Seat == seat.Id),
             _ => false
         };
@@ -121,13 +132,18 @@ public static class Knowledge
     private static bool IsFor(Sitting sitting, Seat seat, ChatMessage message) => message.To.Reach switch
     {
         Reach.One => message.To.Seat == seat.Id,
-        Reach.Everyone => sitting.Orders.Allows(seat.Role, Order.SeeChat) && message.At >= seat.Since,
+        Reach.Everyone => message.Room == seat.Room && sitting.AtPlaceOf(seat) is var here
+            && here.Orders.Allows(here.RoleHere(seat), Order.SeeChat) && message.At >= seat.Since,
         _ => false
     };
 
+    /// <summary>Somebody sees who else is there once they are in a room.</summary>
+    internal static bool WouldSeePeople(this Sitting sitting, Seat seat, Room room) =>
+        sitting.Rooms.Orders.Allows(room.Leads.Contains(seat.Id) ? Role.Presenter : seat.Role, Order.SeePeople);
+
     /// <summary>Presenters, the bench, and those whom all are to see are seen by all.</summary>
     private static bool IsShown(Sitting sitting, Role viewer, Seat seat) =>
-        seat.Role >= Role.Presenter || sitting.Turn?.Seat == seat.Id || sitting.Picture.Front.Contains(seat.Id)
+        sitting.RoleHere(seat) >= Role.Presenter || sitting.Turn?.Seat == seat.Id || sitting.Picture.Front.Contains(seat.Id)
             || sitting.Shelf.ShowsFor(seat.Id) || sitting.Orders.Allows(viewer, Order.SeePeople);
 
     private static Role RoleOf(Viewer viewer) =>

@@ -13,6 +13,8 @@ public static class Powers
         if (by.Seat is not { } id) return null;
         if (!sitting.Seats.TryGet(id, out var seat)) return new Refusal(Reason.NoSuchSeat);
         if (!seat.IsSeated) return new Refusal(Reason.NotInside, Remedy.AskBench);
+        // What holds for somebody holds in the place where they are.
+        sitting = sitting.AtPlaceOf(seat);
         return capability.Given switch
         {
             Capability.Holder.ByOrder => ByOrder(sitting, seat, capability),
@@ -46,6 +48,10 @@ public static class Powers
     /// <summary>Presenters and the bench, who speak without asking.</summary>
     public static bool PresentsOrLeads(Seat seat) => seat.Role >= Role.Presenter;
 
+    /// <summary>Whoever leads the room that they are in has a presenter's powers there.</summary>
+    internal static Role RoleHere(this Sitting sitting, Seat seat) =>
+        seat is { Role: Role.Attendee, Room: not null } && sitting.Rooms.Leads(seat) ? Role.Presenter : seat.Role;
+
     /// <summary>The roles of an electorate take this person in.</summary>
     internal static bool VotesBy(Seat seat, Electorate who) => seat.Role switch
     {
@@ -54,12 +60,20 @@ public static class Powers
         _ => who.Bench
     };
 
+    /// <summary>Those who are planned into rooms; the bench stays in the hall, and goes where it wants.</summary>
+    public static bool BelongsInRooms(Seat seat) => seat is { IsSeated: true, OnBench: false };
+
+    /// <summary>Is on the bench, and inside.</summary>
+    internal static bool SitsOnBench(Seat seat) => seat is { IsSeated: true, OnBench: true };
+
     /// <summary>During a recess only the bench is heard and seen, and by itself alone.</summary>
     public static bool Rests(this Sitting sitting, Seat seat) => sitting.Phase == Phase.Recess && !seat.OnBench;
 
     private static Refusal? ByOrder(Sitting sitting, Seat seat, Capability capability)
     {
         var order = capability.ByOrder!.Value;
+        // Who listens is neither heard nor seen.
+        if (seat.Listens && order is (Order.Speak or Order.ShowCamera)) return new Refusal(Reason.SpeakWhileListening);
         if (capability.OrBy?.Invoke(seat) == true || Allows(sitting, seat, order)) return null;
         return seat.Taken.Contains(order) || sitting.RuleOfGroup(seat, order) == false
             ? new Refusal(Reason.TakenFromYou, Remedy.AskBench)
@@ -68,5 +82,5 @@ public static class Powers
 
     private static bool Allows(Sitting sitting, Seat seat, Order order) =>
         seat.OnBench || (!seat.Taken.Contains(order) && (seat.Given.Contains(order)
-            || (sitting.RuleOfGroup(seat, order) ?? sitting.Orders.Allows(seat.Role, order))));
+            || (sitting.RuleOfGroup(seat, order) ?? sitting.Orders.Allows(sitting.RoleHere(seat), order))));
 }

@@ -47,7 +47,7 @@ public sealed record MuteAll(bool Presenters = false) : SeatCommand
 {
     internal override Decision Decide(Sitting sitting, Actor by, Instant now) =>
         sitting.Forbids(by, Capability.MuteOthers)
-        ?? Muted.Of(sitting, [.. sitting.Seats.Where(seat => seat.IsSeated && by.Seat != seat.Id && IsMeant(sitting, seat))
+        ?? Muted.Of(sitting, [.. sitting.Seats.Where(seat => sitting.IsHere(seat) && by.Seat != seat.Id && IsMeant(sitting, seat))
             .Select(seat => seat.Id)]);
 
     private bool IsMeant(Sitting sitting, Seat seat) => Presenters || (!Powers.PresentsOrLeads(seat) && sitting.Turn?.Seat != seat.Id);

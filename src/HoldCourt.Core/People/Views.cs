@@ -6,9 +6,11 @@ public enum MicrophoneState { Open, Closed, ByLeave }
 
 /// <summary>One person as they may be known from a viewpoint. What may not be known is null or left out.</summary>
 /// <param name="Recordable">Would be in a recording.</param>
+/// <param name="Room">The number of the room they are in; null in the hall.</param>
+/// <param name="Listens">Of the bench: is in that room only to listen.</param>
 public sealed record SeatRow(
     SeatId Id, string Name, Role Role, Place Place, Instant Since, MicrophoneState Microphone, bool CameraOn, bool Connected,
-    Instant? Hand, State? State, bool ByPhone, bool Recordable, BenchNote? Note)
+    Instant? Hand, State? State, bool ByPhone, bool Recordable, int? Room, bool Listens, BenchNote? Note)
 {
     /// <summary>Null when it may not be known that the person is here.</summary>
     public static SeatRow? Of(Sitting sitting, Seat seat, Viewpoint from)
@@ -27,6 +29,8 @@ public sealed record SeatRow(
             State: seat.State,
             ByPhone: seat.ByPhone,
             Recordable: sitting.Agrees(seat),
+            Room: seat.Room,
+            Listens: seat.Listens,
             Note: sitting.MayKnow(from, Matter.Books) ? BenchNote.Of(sitting, seat) : null);
     }
 
@@ -71,15 +75,20 @@ public sealed record BenchNote(
 /// <param name="V">The version of the view that it belongs to.</param>
 /// <param name="Captioner">Set while one captions.</param>
 /// <param name="Ballot">Set while a poll is open.</param>
+/// <param name="Room">The room one is in; null in the hall.</param>
+/// <param name="OwnRoom">Set while one belongs to a room and is not in it.</param>
 /// <param name="Exhibits">Those one brought, shown or not, and those of which one turns the pages.</param>
 /// <param name="Handouts">Files that one gave, or that are for oneself.</param>
 public sealed record MeRow(
     long V, SeatId Seat, string Name, Role Role, Viewer Viewer, Place Place, Exit? Exit, string? Words, Instant Since,
     MicrophoneState Microphone, bool CameraOn, bool Asked, bool Consents, Instant? Hand, State? State, Instant? WantsToShow,
-    RecordingAnswer? RecordingAnswer, CaptionerRow? Captioner, BallotRow? Ballot, ImmutableArray<Capability> May,
+    RecordingAnswer? RecordingAnswer, CaptionerRow? Captioner, BallotRow? Ballot, int? Room, OwnRoomRow? OwnRoom,
+    ImmutableArray<Capability> May,
     ImmutableArray<ExhibitRow> Exhibits, ImmutableArray<HandoutRow> Handouts)
 {
-    public static MeRow Of(Sitting sitting, Seat seat) => new(
+    public static MeRow Of(Sitting sitting, Seat seat) => Here(sitting.AtPlaceOf(seat), seat);
+
+    private static MeRow Here(Sitting sitting, Seat seat) => new(
         V: sitting.Sequence,
         Seat: seat.Id,
         Name: seat.Name,
@@ -99,6 +108,8 @@ public sealed record MeRow(
         RecordingAnswer: seat.RecordingAnswer,
         Captioner: CaptionerRow.Of(sitting, seat),
         Ballot: BallotRow.Of(sitting, seat),
+        Room: seat.Room,
+        OwnRoom: OwnRoomRow.Of(sitting, seat),
         May: [.. Powers.Of(sitting, seat.Id)],
         Exhibits: ExhibitRow.OwnOf(sitting, seat),
         Handouts: HandoutRow.AllOf(sitting, seat));

@@ -21,7 +21,7 @@ public sealed record PutInFront(ImmutableArray<SeatId> Seats) : SeatCommand, ISe
     internal override Decision Decide(Sitting sitting, Actor by, Instant now)
     {
         if (sitting.Forbids(by, Capability.SetPicture) is { } refusal) return refusal;
-        var seats = sitting.Those(Seats, seat => seat.IsSeated);
+        var seats = sitting.Those(Seats, sitting.IsHere);
         if (seats is [] && !Seats.IsDefaultOrEmpty) return Decision.Refused(Reason.NobodySeated);
         if (seats.Length > PictureSetting.MostInFront) return Decision.Refused(Reason.TooManyInFront);
         return PictureSet.Towards(sitting, sitting.Picture with { Front = seats }) is { } change

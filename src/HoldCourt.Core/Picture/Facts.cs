@@ -20,12 +20,12 @@ public sealed record PictureSet(PictureSetting From, PictureSetting To) : Fact
     internal override bool IsTakeable(SeatId by) => true;
 
     internal override Fact? OppositeIn(Sitting sitting) => sitting.Picture.Is(To)
-        ? Towards(sitting, From with { Front = sitting.Those(From.Front, seat => seat.IsSeated) })
+        ? Towards(sitting, From with { Front = sitting.Those(From.Front, sitting.IsHere) })
         : null;
 
     /// <summary>Whoever goes out is not in front any more.</summary>
     internal static Sitting Follow(Sitting sitting) =>
-        sitting.Picture.Front is [] || sitting.Picture.Front.All(id => sitting.Seats[id].IsSeated)
+        sitting.Picture.Front is [] || sitting.Picture.Front.All(sitting.IsHere)
         ? sitting
-        : sitting with { Picture = sitting.Picture with { Front = sitting.Those(sitting.Picture.Front, seat => seat.IsSeated) } };
+        : sitting with { Picture = sitting.Picture with { Front = sitting.Those(sitting.Picture.Front, sitting.IsHere) } };
 }

@@ -81,7 +81,7 @@ public static class Recorders
     /// wants to be left out never is.
     /// </summary>
     public static bool IsRecorded(this Sitting sitting, Seat seat) =>
-        sitting.IsRecorded() && seat.IsSeated && sitting.Agrees(seat);
+        sitting.IsRecorded() && seat is { IsSeated: true, Room: null } && sitting.Agrees(seat);
 
     /// <summary>Would be in a recording.</summary>
     public static bool Agrees(this Sitting sitting, Seat seat) => sitting.RecordingRules.AsksConsent

@@ -46,5 +46,5 @@ internal sealed class SpokenWords
         || (scenes.LastOrDefault(scene => scene.At <= line.Heard)?.People.Any(person => person.Seat == speaker) ?? false);
 
     private static bool HasUnrecordedVoice(Sitting sitting) =>
-        sitting.Seats.Any(seat => seat is { IsSeated: true, MicrophoneOpen: true } && !sitting.Agrees(seat));
+        sitting.Seats.Any(seat => seat is { IsSeated: true, Room: null, MicrophoneOpen: true } && !sitting.Agrees(seat));
 }

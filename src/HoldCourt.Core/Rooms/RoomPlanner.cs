@@ -192,10 +192,12 @@ public static class RoomPlanner
             if (_wishes.Spread == Spread.Mixed) return [.. _units.Select(unit => unit.Fixed is { } only ? [only] : all)];
             string GroupOf(Unit unit) => unit.People.Select(person => _wishes.Groups[person] ?? "").GroupBy(group => group)
                 .OrderByDescending(group => group.Count()).ThenBy(group => group.Key, StringComparer.Ordinal).First().Key;
-            var groups = _units.GroupBy(GroupOf)
+            // Those of no group go wherever there is room.
+            var groups = _units.GroupBy(GroupOf).Where(group => group.Key.Length > 0)
                 .Select(group => (group.Key, Size: group.Sum(unit => unit.Size))).OrderByDescending(group => group.Size)
                 .ThenBy(group => group.Key, StringComparer.Ordinal).ToList();
             var rooms = groups.ToDictionary(group => group.Key, _ => new List<int>());
+            if (groups is []) return [.. _units.Select(unit => unit.Fixed is { } only ? [only] : all)];
             if (groups.Count >= _wishes.Rooms)
             {
                 var filled = new int[_wishes.Rooms];
@@ -213,7 +215,11 @@ public static class RoomPlanner
                     rooms[groups.OrderByDescending(group => rooms[group.Key].Count == 0)
                         .ThenByDescending(group => (double)group.Size / Math.Max(1, rooms[group.Key].Count)).First().Key].Add(room);
             }
-            return [.. _units.Select(unit => unit.Fixed is { } only ? [only] : rooms[GroupOf(unit)].ToImmutableArray())];
+            return
+            [
+                .. _units.Select(unit => unit.Fixed is { } only ? [only]
+                    : rooms.GetValueOrDefault(GroupOf(unit)) is { } own ? own.ToImmutableArray() : all)
+            ];
         }
 
         /// <summary>The large ones first, each into the emptiest room that it may be in.</summary>

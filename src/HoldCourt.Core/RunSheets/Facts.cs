@@ -30,6 +30,11 @@ public sealed record ItemTurned(int? From, Instant? Since, long Spent, int? To, 
         Add(item.Shows is { } title ? ExhibitsShown.Towards(state, title) : null);
         Add(RecordingStarted.Towards(state, item.Records));
         Add(PollOpened.Towards(state, item.Asks));
+        if (item.OpensRooms)
+        {
+            if (state.Rooms is { Draft: null, Open: [] } && RoomsPlanned.AsWished(state, by, now) is { } planned) Add(planned);
+            if (new OpenRooms().Decide(state, by, now) is { Facts: [var opened] }) Add(opened);
+        }
         var sheet = sitting.RunSheet;
         return new ItemTurned(sheet.Now?.Id, sheet.Since, sheet.SpentUntil(now), item.Id, item.Title, parts.ToImmutable());
 

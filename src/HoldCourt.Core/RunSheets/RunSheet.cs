@@ -11,10 +11,12 @@ namespace HoldCourt.Core.RunSheets;
 /// <param name="Note">For the bench alone.</param>
 /// <param name="Records">Whether it is recorded; null goes on with that as it is.</param>
 /// <param name="Asks">Words of the prepared poll that opens with it; null for none.</param>
+/// <param name="OpensRooms">The rooms that are planned open with it; without a plan, those that were wished.</param>
 /// <param name="Shows">Title of the exhibit, or name of the paper, that all see from its beginning on; null leaves that as it is.</param>
 public sealed record Item(
     int Id, string Title, int? Minutes = null, string? Lead = null, StandingOrders? Orders = null, Arrangement? Picture = null,
-    string? Note = null, string? Shows = null, bool? Records = null, string? Asks = null)
+    string? Note = null, string? Shows = null, bool? Records = null, string? Asks = null,
+    bool OpensRooms = false)
 {
     /// <summary>In UTF-16 units.</summary>
     public const int LongestTitle = 120, LongestNote = 2_000;

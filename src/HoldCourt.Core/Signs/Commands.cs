@@ -18,7 +18,7 @@ public sealed record ClearStates : SeatCommand
     internal override Decision Decide(Sitting sitting, Actor by, Instant now)
     {
         if (sitting.Forbids(by, Capability.KeepFloor) is { } refusal) return refusal;
-        var shown = sitting.Seats.Where(seat => seat is { IsSeated: true, State: not null }).ToList();
+        var shown = sitting.Seats.Where(seat => sitting.IsHere(seat) && seat.State is not null).ToList();
         return shown is []
             ? Decision.Refused(Reason.NoStates)
             : new StatesCleared([.. shown.Select(seat => seat.Id)], [.. shown.Select(seat => seat.State!.Value)]);

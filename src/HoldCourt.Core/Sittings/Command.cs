@@ -9,6 +9,9 @@ public abstract record Command
     /// <param name="sitting">Open and not over; <paramref name="by"/> has a seat in it, or is the house.</param>
     internal abstract Decision Decide(Sitting sitting, Actor by, Instant now);
 
+    /// <summary>The seat in whose place it is decided, where the house wishes it; null for none.</summary>
+    internal virtual SeatId? Where => null;
+
     /// <summary>It ends what the session has left undone, and so comes after its end, too.</summary>
     internal virtual bool IsForTheEnd => false;
 }

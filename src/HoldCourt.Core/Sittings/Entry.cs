@@ -34,6 +34,9 @@ public abstract record Fact
     /// <summary>Whoever takes it back must be allowed to do this, too.</summary>
     internal virtual Capability? ToTakeBack => null;
 
+    /// <summary>What happened, wherever it did.</summary>
+    public virtual Fact Bare() => this;
+
     /// <summary>The facts it is made of, in order.</summary>
     internal virtual ImmutableArray<Fact> Within => [];
 

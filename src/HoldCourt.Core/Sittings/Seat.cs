@@ -23,6 +23,9 @@ public enum Admittance
 /// <summary>How somebody came to be gone.</summary>
 public enum Exit { Left, Declined, Removed, RemovedForGood, VisitOver }
 
+/// <summary>What somebody had open when they left the hall for a room.</summary>
+public sealed record LeftOpen(bool Microphone, bool Camera);
+
 /// <summary>
 /// One person's place in a sitting. It outlives a dropped connection: <see cref="Connected"/> changes, nothing else does.
 /// </summary>
@@ -88,6 +91,15 @@ public sealed record Seat
 
     /// <summary>The newest poll in which this person has voted; null before any.</summary>
     public int? VotedIn { get; init; }
+
+    /// <summary>The room that this person is in; null in the hall, and for whoever is not inside.</summary>
+    public int? Room { get; init; }
+
+    /// <summary>Of the bench: is in a room to listen, and is neither heard nor seen there but as a name.</summary>
+    public bool Listens { get; init; }
+
+    /// <summary>What was open in the hall; set exactly while <see cref="Room"/> is.</summary>
+    public LeftOpen? InHall { get; init; }
 
     /// <summary>Takes part by telephone: a voice without a screen.</summary>
     public bool ByPhone { get; init; }

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Text.Json.Serialization;
 
 namespace HoldCourt.Core.Sittings;
 
@@ -64,6 +65,17 @@ public sealed record Sitting
 
     public CaptionDesk Captions { get; init; } = CaptionDesk.Empty;
     public PollBook Polls { get; init; } = PollBook.Empty;
+    public RoomBook Rooms { get; init; } = RoomBook.Empty;
+
+    /// <summary>
+    /// The number of the room from which it is looked at, by <see cref="RoomPlaces.At"/>; null for the hall, as in every state that is kept.
+    /// </summary>
+    [JsonIgnore]
+    public int? Here { get; init; }
+
+    /// <summary>Set exactly while <see cref="Here"/> is.</summary>
+    [JsonIgnore]
+    internal HallAside? Aside { get; init; }
 
     /// <summary>Set exactly while <see cref="Phase"/> is <see cref="Phase.Recess"/>.</summary>
     public Recess? Recess { get; init; }

@@ -9,7 +9,7 @@ public static class SittingRules
     public static Decision Decide(Sitting sitting, Command command, Actor by, Instant now)
     {
         if (OutOfPlace(sitting, command, by) is { } refusal) return refusal;
-        return command.Decide(sitting, by, now);
+        return RoomPlaces.Decide(sitting, command, by, now);
     }
 
     /// <summary>
@@ -50,7 +50,10 @@ public static class SittingRules
     /// rests with the session, and a poll ends with it; whoever is put out captions no more.</summary>
     private static Sitting Applied(Sitting sitting, Fact fact, Instant at) =>
         Polling.Follow(CaptionDesks.Follow(OwnRecordings.Follow(Recorders.Follow(
-            HandedOut.Follow(ExhibitOpened.Follow(PictureSet.Follow(FloorTurned.Follow(fact.Apply(sitting, at))))), at))), at);
+            RoomPlaces.Follow(RoomMoves.Follow(sitting, fact.Apply(sitting, at)), InEachPlace), at))), at);
+
+    private static Sitting InEachPlace(Sitting sitting) =>
+        HandedOut.Follow(ExhibitOpened.Follow(PictureSet.Follow(FloorTurned.Follow(sitting))));
 
     /// <summary>What is thought of people because of a change: who is who, whose name looks like whose, whose visit is on; and who votes
     /// late.</summary>
@@ -61,6 +64,7 @@ public static class SittingRules
         Add(Likeness.Note(before, after));
         Add(Visits.Note(before, after, at));
         Add(Polling.Note(before, after));
+        Add(RoomPlacing.Note(before, after));
         return judged.DrainToImmutable();
 
         void Add(Fact? fact)

@@ -12,7 +12,9 @@ public static class Projection
     /// <summary>How many of those who have gone stand in a view, the newest; the others are asked for.</summary>
     public const int MostGone = 50;
 
-    public static SittingRow Record(Sitting sitting, Viewpoint from) => new()
+    public static SittingRow Record(Sitting sitting, Viewpoint from) => RecordHere(sitting.At(from.Room), from);
+
+    private static SittingRow RecordHere(Sitting sitting, Viewpoint from) => new()
     {
         Session = SessionFacet.Of(sitting),
         Door = DoorFacet.Of(sitting, from),
@@ -30,6 +32,7 @@ public static class Projection
         Recording = RecordingFacet.Of(sitting, from),
         Captions = CaptionsFacet.Of(sitting, from),
         Polls = PollsFacet.Of(sitting, from),
+        Rooms = RoomsFacet.Of(sitting, from),
         Business = BusinessFacet.Of(sitting, from),
         Items = ItemsFacet.Of(sitting, from),
         TakeBack = TakeBackFacet.Of(sitting, from),
@@ -38,6 +41,7 @@ public static class Projection
 
     public static WholeView Whole(Sitting sitting, Viewpoint from, IEnumerable<Entry> newestEntries)
     {
+        sitting = sitting.At(from.Room);
         var gone = sitting.MayKnow(from, Matter.Books) ? NewestGone(sitting) : [];
         return new WholeView(
             sitting.Sequence, from.Viewer, Record(sitting, from),

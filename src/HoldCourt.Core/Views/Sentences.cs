@@ -34,7 +34,8 @@ public static class Sentences
             Topic: fact.Topic,
             By: entry.By.Seat is { } by ? NameOf(sitting, by) : null,
             Detail: fact.Detail,
-            Undone: fact is TakenBack back ? Of(sitting, entry with { Fact = back.Opposite }) : null);
+            Undone: fact is TakenBack back ? Of(sitting, entry with { Fact = back.Opposite }) : null,
+            Room: fact is InRoom { Room: var room } ? RoomNames.Of(sitting, room) : null);
     }
 
     private static string NameOf(Sitting sitting, SeatId id) => sitting.Seats.TryGet(id, out var seat) ? seat.Name : "";

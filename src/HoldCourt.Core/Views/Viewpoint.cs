@@ -18,10 +18,22 @@ public enum Viewer
 /// From where a sitting is seen: all who share one see the same, and get it in one message. <see cref="Knowledge.ViewpointOf"/> alone
 /// says whose is which.
 /// </summary>
-public readonly record struct Viewpoint(Viewer Viewer)
+/// <param name="Room">The room from which it is seen; null for the hall, and for those outside.</param>
+public readonly record struct Viewpoint(Viewer Viewer, int? Room = null)
 {
-    /// <summary>All that anybody may have.</summary>
-    public static ImmutableArray<Viewpoint> All { get; } = [.. Enum.GetValues<Viewer>().Select(viewer => new Viewpoint(viewer))];
+    /// <summary>Those of the hall, and of outside.</summary>
+    public static ImmutableArray<Viewpoint> OfTheHall { get; } = [.. Enum.GetValues<Viewer>().Select(viewer => new Viewpoint(viewer))];
+
+    /// <summary>All that anybody in a sitting has at a time, those of the hall whether anybody has them or not.</summary>
+    public static IReadOnlyList<Viewpoint> In(Sitting sitting) => sitting.Rooms.Open is [] ? OfTheHall :
+    [
+        .. OfTheHall,
+        .. sitting.Seats.Where(seat => seat.Room is not null).Select(seat => Knowledge.ViewpointOf(sitting, seat)).Distinct()
+    ];
+
+    /// <summary>Those of people who are in one place.</summary>
+    public static IEnumerable<Viewpoint> Inside(int? room) =>
+        OfTheHall.Where(viewpoint => viewpoint.Viewer != Viewer.Outside).Select(viewpoint => viewpoint with { Room = room });
 
     public static implicit operator Viewpoint(Viewer viewer) => new(viewer);
 }

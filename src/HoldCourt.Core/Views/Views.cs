@@ -22,6 +22,7 @@ public sealed record SittingRow
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public RecordingFacet? Recording { get; init; }
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public CaptionsFacet? Captions { get; init; }
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public PollsFacet? Polls { get; init; }
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public RoomsFacet? Rooms { get; init; }
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public BusinessFacet? Business { get; init; }
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public ItemsFacet? Items { get; init; }
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public TakeBackFacet? TakeBack { get; init; }

@@ -55,6 +55,7 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
             "Reports from the six streams, questions from the floor, and the year’s priorities.", 60, _wardens, "assembly", now);
         assembly.RunSheet = JsonSerializer.Serialize(_business, CoreJson.Options);
         assembly.Polls = JsonSerializer.Serialize(_questions, CoreJson.Options);
+        assembly.Rooms = JsonSerializer.Serialize(_streams, CoreJson.Options);
         var casework = Standing("Riverbank Casework", "Landholders come one at a time, in slots of fifteen minutes.", 120, Landholders(now),
             "casework", now + 1);
         db.AddRange(assembly, casework);
@@ -144,6 +145,20 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
         PollForm.Of(PollKind.Scale, "How well were you told of the floods? 1 badly, 5 well") with { Late = true }
     ];
 
+    private static readonly RoomForm _streams = RoomForm.Of() with
+    {
+        Rooms =
+        [
+            new RoomSpec("Mill Lane", null, ["Teodor Quill"], []), new RoomSpec("Upper Moor", null, ["Kwabena Osei"], []),
+            new RoomSpec("Estuary", null, ["Jun Takeda"], []), new RoomSpec("Sallow", null, ["Soraya Kazemi"], [])
+        ],
+        Spread = Spread.ByGroup,
+        Task = "What does your stream need before the spring floods? Bring two sentences back.",
+        Minutes = 10,
+        Late = LateRule.OwnGroup,
+        MayListen = true
+    };
+
     private static readonly Item[] _business =
     [
         new(1, "Welcome and apologies", 5, "Odalys Brandt", StandingOrders.Usual, Arrangement.Lead),
@@ -152,7 +167,7 @@ internal sealed class DemoData(IDbContextFactory<CourtDb> databases, UserManager
         new(3, "Questions from the floor", 15, null, StandingOrders.Usual with { Speak = Audience.Presenters }, Arrangement.Even),
         new(4, "The year’s priorities", 15, "Ilse Vantorre", StandingOrders.Usual, Arrangement.Pair,
             Asks: Priorities),
-        new(5, "Any other business", 5)
+        new(6, "In the streams", 10, OpensRooms: true), new(5, "Any other business", 5)
     ];
 
     /// <summary>Slots of fifteen minutes from the last quarter of an hour on.</summary>

@@ -17,17 +17,18 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
     }
 
     /// <summary>The sitting was loaded anew and does not know who is connected.</summary>
-    public Task AskToRejoin(Guid sitting) => hub.Clients.Groups(Viewpoint.All.Select(from => GroupOf(sitting, from))).Rejoin();
+    public Task AskToRejoin(Guid sitting, Sitting state) =>
+        hub.Clients.Groups([.. Viewpoint.In(state).Select(from => GroupOf(sitting, from))]).Rejoin();
 
     /// <summary>A moment later, so that those who acted have their answers before.</summary>
-    public void AskToRejoinSoon(Guid sitting)
+    public void AskToRejoinSoon(Guid sitting, Sitting state)
     {
         _ = Ask();
 
         async Task Ask()
         {
             await Task.Delay(TimeSpan.FromSeconds(1));
-            await AskToRejoin(sitting);
+            await AskToRejoin(sitting, state);
         }
     }
 
@@ -49,13 +50,21 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
         bell.Ring(sitting, before, after);
         var moved = await Move(sitting, before, after, connections, newest);
         var transition = new Transition(before, after, entries);
-        foreach (var from in Viewpoint.All)
+        foreach (var from in Viewpoint.In(after))
         {
+            // From where nobody has looked yet: whoever does now has a whole view.
+            if (!sent.TryGetValue(from, out var last))
+            {
+                sent[from] = after.Sequence;
+                continue;
+            }
             var change = transition.From(from);
             if (change.IsEmpty) continue;
-            await hub.Clients.GroupExcept(GroupOf(sitting, from), moved).Change(change with { From = sent[from] });
+            await hub.Clients.GroupExcept(GroupOf(sitting, from), moved).Change(change with { From = last });
             sent[from] = change.V;
         }
+        foreach (var closed in sent.Keys.Where(from => from.Room is not null && after.Rooms.Find(from.Room) is null).ToList())
+            sent.Remove(closed);
         await TellEachTheirOwn(before, after, connections);
     }
 
@@ -83,15 +92,17 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
         // A change of phase or orders may change what anybody may do; otherwise only changed seats have news of their own, and those
         // whose exhibits changed.
         var seats = before.Phase != after.Phase || before.Orders != after.Orders || before.GroupRules != after.GroupRules
+            || before.Rooms.Orders != after.Rooms.Orders
             ? connections.Keys.Select(id => after.Seats[id])
             : after.Seats.ChangedSince(before.Seats).Select(pair => pair.After.Id)
-                .Union(ReferenceEquals(before.Shelf, after.Shelf)
+                .Union(ReferenceEquals(before.Shelf, after.Shelf) && ReferenceEquals(before.Rooms, after.Rooms)
                     ? []
-                    : before.Shelf.Open.Concat(after.Shelf.Open)
+                    : before.AllExhibits().Concat(after.AllExhibits())
                         .SelectMany(exhibit => exhibit.Pages?.Holder is { } holder ? [exhibit.By, holder] : new[] { exhibit.By }))
                 .Union(HandoutRow.Touched(before, after, connections.Keys))
                 .Union(CaptionerRow.Touched(before, after))
                 .Union(BallotRow.Touched(before, after, connections.Keys))
+                .Union(OwnRoomRow.Touched(before, after, connections.Keys))
                 .Select(id => after.Seats[id]);
         foreach (var seat in seats)
         {
@@ -101,9 +112,9 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
     }
 
     /// <summary>The bench sees when everybody's turn is expected; whoever waits, their own.</summary>
-    public async Task TellOutlook(Guid sitting, OutlookRow outlook, IReadOnlyDictionary<SeatId, string> connections)
+    public async Task TellOutlook(Guid sitting, Sitting state, OutlookRow outlook, IReadOnlyDictionary<SeatId, string> connections)
     {
-        await hub.Clients.Group(GroupOf(sitting, Viewer.Bench)).Outlook(outlook);
+        await OfTheBench(sitting, state).Outlook(outlook);
         foreach (var start in outlook.Starts)
             if (connections.TryGetValue(start.Seat, out var connection))
                 await hub.Clients.Client(connection).Outlook(outlook with { Starts = [start] });
@@ -130,7 +141,7 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
     private async Task TellReaders<T, TRow>(Guid sitting, Sitting after, IReadOnlyDictionary<SeatId, string> connections,
         Func<ILiveClient, IReadOnlyList<TRow>, Task> tell, Kept<T, TRow> kept)
     {
-        foreach (var from in Viewpoint.All)
+        foreach (var from in Viewpoint.In(after))
         {
             var rows = kept.All.Where(one => after.MayKnow(from, kept.AsMatter(one))).Select(one => kept.From(one, from)).ToList();
             if (rows is not []) await tell(hub.Clients.Group(GroupOf(sitting, from)), rows);
@@ -148,9 +159,11 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
     /// <summary>Counts reactions for all inside, with the names that each kind of viewer may know.</summary>
     public async Task TellSigns(Guid sitting, Sitting shown, IReadOnlyList<(SeatId Seat, Sign Sign)> signs)
     {
-        foreach (var viewer in Viewpoint.All.Where(viewer => shown.MayKnow(viewer, Matter.Inside)))
+        foreach (var viewer in Viewpoint.In(shown).Where(viewer => shown.MayKnow(viewer, Matter.Inside)))
         {
-            SignRow[] rows = [.. signs.GroupBy(one => one.Sign).OrderBy(group => group.Key)
+            var here = signs.Where(one => shown.Seats[one.Seat].Room == viewer.Room).ToList();
+            if (here is []) continue;
+            SignRow[] rows = [.. here.GroupBy(one => one.Sign).OrderBy(group => group.Key)
                 .Select(group => new SignRow(group.Key, group.Count(),
                 [.. group.Select(one => shown.Seats[one.Seat]).Where(seat => shown.MayKnow(viewer, new Matter.Person(seat))).Take(MostNames)
                     .Select(seat => seat.Name)]))];
@@ -169,14 +182,18 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
     private async Task TellAbout(Guid sitting, Sitting shown, Exhibit exhibit, IReadOnlyDictionary<SeatId, string> connections,
         Func<ILiveClient, Task> tell)
     {
-        var knowing = Viewpoint.All.Where(from => shown.MayKnow(from, new Matter.OfExhibit(exhibit))).ToList();
-        await tell(hub.Clients.Groups(knowing.ConvertAll(from => GroupOf(sitting, from))));
+        var knowing = Viewpoint.In(shown).Where(from => shown.MayKnow(from, new Matter.OfExhibit(exhibit))).ToList();
+        if (knowing is not []) await tell(hub.Clients.Groups(knowing.ConvertAll(from => GroupOf(sitting, from))));
         if (connections.TryGetValue(exhibit.By, out var connection) && shown.Seats[exhibit.By] is { IsSeated: true } seat
-            && !knowing.Contains(Knowledge.ViewpointOf(shown, seat)))
+            && !knowing.Contains(Knowledge.ViewpointOf(shown, seat)) && shown.MayKnow(seat, new Matter.OfExhibit(exhibit)))
             await tell(hub.Clients.Client(connection));
     }
 
-    public Task TellTrouble(Guid sitting, TroubleRow trouble) => hub.Clients.Group(GroupOf(sitting, Viewer.Bench)).Trouble(trouble);
+    public Task TellTrouble(Guid sitting, Sitting state, TroubleRow trouble) => OfTheBench(sitting, state).Trouble(trouble);
 
-    private static string GroupOf(Guid sitting, Viewpoint from) => $"{sitting:N}:{from.Viewer}";
+    /// <summary>The bench, wherever it is.</summary>
+    private ILiveClient OfTheBench(Guid sitting, Sitting state) =>
+        hub.Clients.Groups([.. Viewpoint.In(state).Where(from => from.Viewer == Viewer.Bench).Select(from => GroupOf(sitting, from))]);
+
+    private static string GroupOf(Guid sitting, Viewpoint from) => $"{sitting:N}:{from.Viewer}:{from.Room}";
 }

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Collections.Immutable;
 using HoldCourt.Server.Captions;
 using HoldCourt.Server.Recording;
@@ -16,16 +17,29 @@ internal sealed class Stage(TimeProvider time, Beats beats, Func<int, ITap>? tap
     private readonly Lock _voicesGate = new();
     private readonly Dictionary<SeatId, Sender> _senders = [];
     private readonly Dictionary<IReceiver, Route> _routes = [];
-    private readonly VoiceLevels _voices = new();
+    private readonly ConcurrentDictionary<int, Acoustics> _places = new() { [Hall] = new Acoustics() };
     private readonly HashSet<ushort> _tracks = [];
     private volatile StageState _state = StageState.Unknown;
     private volatile IReceiver[] _everyone = [];
-    private volatile IReceiver[] _listeners = [];
-    private volatile HashSet<SeatId> _heard = [];
-    private SeatId? _toldSpeaker, _notedSpeaker, _lastSpeaker;
+    private SeatId? _notedSpeaker, _lastSpeaker;
     private volatile ITap? _tap;
     private int? _recording;
     private ushort _lastTrack;
+
+    /// <summary>Rooms are numbered from 1.</summary>
+    private const int Hall = 0;
+
+    /// <summary>Who is heard in a place, and by whom: a voice goes no further.</summary>
+    private sealed class Acoustics
+    {
+        /// <summary>Looked at under the gate of voices.</summary>
+        public VoiceLevels Voices { get; } = new();
+        public volatile IReceiver[] Listeners = [];
+        public volatile HashSet<SeatId> Heard = [];
+        public SeatId? LastSpeaker { get; set; }
+    }
+
+    private Acoustics PlaceOf(SeatId seat) => _places.GetOrAdd(_state.RoomOf(seat) ?? Hall, _ => new Acoustics());
 
     /// <summary>What somebody wishes to see, and the layers they get.</summary>
     private sealed class Route
@@ -44,6 +58,7 @@ internal sealed class Stage(TimeProvider time, Beats beats, Func<int, ITap>? tap
     {
         lock (_gate)
         {
+            var before = _state;
             _state = _state.With(change);
             var touched = change.IsOver
                 ? [.. _routes.Keys.Select(receiver => receiver.Seat), .. _senders.Keys]
@@ -53,8 +68,9 @@ internal sealed class Stage(TimeProvider time, Beats beats, Func<int, ITap>? tap
             if (touched.Count == 0) return;
             foreach (var receiver in _routes.Keys.Where(receiver => touched.Contains(receiver.Seat) && !_state.IsHere(receiver.Seat))
                 .ToList()) receiver.End();
-            foreach (var seat in touched.Where(seat => !_state.MayBeHeard(seat)))
-                lock (_voicesGate) _voices.Forget(seat);
+            // Whoever goes to another place is a new voice there, and none any more where it was.
+            foreach (var seat in touched.Where(seat => !_state.MayBeHeard(seat) || _state.RoomOf(seat) != before.RoomOf(seat)))
+                Silence(seat);
             // What was on a screen before it was shown, or of one that is closed, is kept for nobody.
             foreach (var row in change.Rows.Where(row => row.Screen is not { Held: true }))
                 if (_senders.TryGetValue(row.Seat, out var shares))
@@ -153,8 +169,17 @@ internal sealed class Stage(TimeProvider time, Beats beats, Func<int, ITap>? tap
         if (!_senders.Remove(seat, out var sender)) return;
         sender.HasEnded = true;
         End(sender.Tracks);
-        lock (_voicesGate) _voices.Forget(seat);
+        Silence(seat);
         foreach (var (_, route) in _routes) route.Plan = route.Plan.Where(pair => pair.Key.Sender != seat).ToDictionary();
+    }
+
+    private void Silence(SeatId seat)
+    {
+        foreach (var place in _places.Values)
+        {
+            lock (_voicesGate) place.Voices.Forget(seat);
+            if (place.Heard.Contains(seat)) place.Heard = [.. place.Heard.Where(heard => heard != seat)];
+        }
     }
 
     private void End(IReadOnlyCollection<Track> tracks)
@@ -206,10 +231,18 @@ internal sealed class Stage(TimeProvider time, Beats beats, Func<int, ITap>? tap
     /// <summary>Who begins to listen learns who speaks; for whoever ends, nobody does.</summary>
     private void FindListeners()
     {
-        var before = _listeners;
-        _listeners = [.. _routes.Keys.Where(receiver => _state.MayReceive(receiver.Seat))];
-        foreach (var receiver in before.Except(_listeners)) receiver.Say(new Speaker(null));
-        foreach (var receiver in _listeners.Except(before)) receiver.Say(new Speaker(_toldSpeaker));
+        var byPlace = _routes.Keys.Where(receiver => _state.MayReceive(receiver.Seat))
+            .GroupBy(receiver => _state.RoomOf(receiver.Seat) ?? Hall).ToDictionary(group => group.Key, group => group.ToArray());
+        foreach (var number in byPlace.Keys) _places.TryAdd(number, new Acoustics());
+        foreach (var (number, place) in _places)
+        {
+            var before = place.Listeners;
+            place.Listeners = byPlace.GetValueOrDefault(number, []);
+            foreach (var receiver in before.Except(place.Listeners)) receiver.Say(new Speaker(null));
+            foreach (var receiver in place.Listeners.Except(before)) receiver.Say(new Speaker(place.LastSpeaker));
+            // A room in which nobody is any more is not listened in again.
+            if (number != Hall && place.Listeners is [] && before is []) _places.TryRemove(number, out _);
+        }
     }
 
     public void Show(IReceiver receiver, IReadOnlyList<Wish> wishes)
@@ -337,7 +370,7 @@ internal sealed class Stage(TimeProvider time, Beats beats, Func<int, ITap>? tap
     private void ForwardSound(SeatId seat, Track track, ReadOnlySpan<byte> frame)
     {
         var shared = frame.ToArray();
-        foreach (var listener in _listeners)
+        foreach (var listener in PlaceOf(seat).Listeners)
             if (listener.Seat != seat) listener.Take(track, shared, isKey: true);
         if (_tap is { } tap && _state.IsScreenRecorded(seat)) tap.Take(track, shared, isKey: true);
     }
@@ -345,15 +378,17 @@ internal sealed class Stage(TimeProvider time, Beats beats, Func<int, ITap>? tap
     private void ForwardVoice(Sender sender, Track track, FrameHeader header, ReadOnlySpan<byte> frame)
     {
         var (seat, now) = (sender.Seat, Now);
-        lock (_voicesGate) _voices.Hear(seat, header.Level, now);
+        var place = PlaceOf(seat);
+        lock (_voicesGate) place.Voices.Hear(seat, header.Level, now);
         // As it came, also while others are louder.
         if (_tap is { } tap && _state.IsVoiceRecorded(seat)) tap.Take(track, frame.ToArray(), isKey: true);
-        if (!_heard.Contains(seat) && !TryBeHeard(seat)) return;
-        var listeners = _listeners;
+        var everywhere = _state.IsHeardInRooms(seat);
+        if (!place.Heard.Contains(seat) && !TryBeHeard(place, seat) && !everywhere) return;
         var shared = frame.ToArray();
         if (!sender.Publisher.BringsWords && _state.IsTranscribed(seat)) ear?.Hear(seat, shared);
         var sent = 0;
-        foreach (var listener in listeners)
+        // A voice that goes into all rooms goes there beside those that are heard there.
+        foreach (var listener in everywhere ? _places.Values.SelectMany(one => one.Listeners) : place.Listeners)
         {
             if (listener.Seat == seat) continue;
             listener.Take(track, shared, isKey: true);
@@ -368,10 +403,10 @@ internal sealed class Stage(TimeProvider time, Beats beats, Func<int, ITap>? tap
     /// A new voice need not wait for the next choice while there is room, so that its first syllable is heard; whoever has the floor
     /// never waits.
     /// </summary>
-    private bool TryBeHeard(SeatId seat)
+    private bool TryBeHeard(Acoustics place, SeatId seat)
     {
-        if (_heard.Count >= VoiceLevels.MostForwarded && _state.Floor != seat) return false;
-        _heard = [.. _heard, seat];
+        if (place.Heard.Count >= VoiceLevels.MostForwarded && !_state.HasFloor(seat)) return false;
+        place.Heard = [.. place.Heard, seat];
         return true;
     }
 
@@ -395,26 +430,31 @@ internal sealed class Stage(TimeProvider time, Beats beats, Func<int, ITap>? tap
     /// <summary>Chooses anew who speaks and who is heard, and tells the listeners when somebody else speaks.</summary>
     public void Listen()
     {
+        foreach (var (number, place) in _places) Listen(place, number == Hall);
+    }
+
+    private void Listen(Acoustics place, bool isHall)
+    {
         SeatId? speaker;
         lock (_voicesGate)
         {
             var now = Now;
-            _voices.Decide(now);
-            _heard = [.. _voices.Forwarded(now, _state.Floor)];
-            speaker = _voices.SpeaksAt(now);
+            place.Voices.Decide(now);
+            place.Heard = [.. place.Voices.Forwarded(now, _state.HasFloor)];
+            speaker = place.Voices.SpeaksAt(now);
         }
-        NoteSpeaker(speaker);
-        if (speaker == _toldSpeaker) return;
-        _toldSpeaker = speaker;
-        if (speaker is not null) _lastSpeaker = speaker;
-        if (_tap is { } tap && speaker is not null)
+        if (isHall) NoteSpeaker(speaker);
+        if (speaker == place.LastSpeaker) return;
+        place.LastSpeaker = speaker;
+        if (isHall && speaker is not null) _lastSpeaker = speaker;
+        if (isHall && _tap is { } tap && speaker is not null)
             lock (_gate)
             {
                 WishForTap();
                 Reroute([tap]);
             }
         var text = new Speaker(speaker).ToUtf8();
-        foreach (var listener in _listeners) listener.Say(text);
+        foreach (var listener in place.Listeners) listener.Say(text);
     }
 
     /// <summary>Who spoke when stands in a recording only of those who are in it.</summary>
@@ -429,15 +469,17 @@ internal sealed class Stage(TimeProvider time, Beats beats, Func<int, ITap>? tap
 
     public StageReport Report()
     {
-        IReadOnlyDictionary<SeatId, long> talked;
-        lock (_voicesGate) talked = _voices.TakeTalk();
+        Dictionary<SeatId, long> talked;
+        lock (_voicesGate)
+            talked = _places.Values.SelectMany(place => place.Voices.TakeTalk()).GroupBy(pair => pair.Key, pair => pair.Value)
+                .ToDictionary(group => group.Key, group => group.Sum());
         return new StageReport(talked, [.. _everyone.Where(receiver => receiver.IsSlow).Select(receiver => receiver.Seat).Order()],
             _tap is { HasFailed: true });
     }
 
     public void Mark()
     {
-        foreach (var listener in _listeners)
+        foreach (var listener in _places.Values.SelectMany(place => place.Listeners))
             if (listener.Mark()) CapacityChanged(listener);
     }
 }

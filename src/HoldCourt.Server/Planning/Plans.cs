@@ -17,7 +17,7 @@ public sealed record Plan(
     string Title, string Description, SessionKind Kind, string? Start, int? Minutes, string Zone, string? Rule,
     IReadOnlyList<string> Except, bool EarlyEntry,
     DoorMode Door, StandingOrders Orders, bool RecordsItself, ImmutableArray<Item>? RunSheet = null, string? Language = null,
-    bool DoorByName = false, ImmutableArray<PollForm>? Polls = null);
+    bool DoorByName = false, ImmutableArray<PollForm>? Polls = null, RoomForm? Rooms = null);
 
 /// <summary>A plan as it is kept.</summary>
 /// <param name="Next">The next occurrences, at most five.</param>
@@ -31,6 +31,10 @@ internal static class Plans
 {
     public const int LongestDescription = 4_000, LongestMinutes = 24 * 60, MostExceptions = 500;
 
+    /// <summary>How rooms are wished; null when they are not.</summary>
+    public static RoomForm? RoomsOf(Session session) =>
+        session.Rooms is { } rooms ? JsonSerializer.Deserialize<RoomForm>(rooms, CoreJson.Options) : null;
+
     /// <summary>Why the plan cannot be kept, as the name of a sentence; null when it was brought into the session.</summary>
     public static string? Into(Session session, Plan plan)
     {
@@ -42,6 +46,7 @@ internal static class Plans
         if (Bounds.Refuses(plan) is { } beyond) return beyond.Reason.Name;
         if (RunSheet.Refuses(plan.RunSheet ?? []) is { } bad) return bad.Reason.Name;
         if (PollBook.Refuses(plan.Polls ?? []) is { } wrong) return wrong.Reason.Name;
+        if (RoomForm.Refuses(plan.Rooms) is { } unfit) return unfit.Reason.Name;
         if (PlanTimes.Zone(plan.Zone) is not { } zone) return "zoneUnknown";
         if (plan.Minutes is < 1 or > LongestMinutes) return "lengthOutOfRange";
         long? start = null;
@@ -80,6 +85,7 @@ internal static class Plans
             (plan.Door, JsonSerializer.Serialize(plan.Orders, CoreJson.Options), plan.RecordsItself);
         if (plan.Language is { } language && ServerTexts.Knows(language)) session.Language = language;
         session.RunSheet = JsonSerializer.Serialize(RunSheet.Clean(plan.RunSheet ?? []), CoreJson.Options);
+        session.Rooms = RoomForm.Clean(plan.Rooms) is { } rooms ? JsonSerializer.Serialize(rooms, CoreJson.Options) : null;
         session.Polls = JsonSerializer.Serialize(PollBook.Clean(plan.Polls ?? []), CoreJson.Options);
         return null;
     }
@@ -95,7 +101,8 @@ internal static class Plans
             Door: session.Door, Orders: JsonSerializer.Deserialize<StandingOrders>(session.Orders, CoreJson.Options)!,
             RecordsItself: session.RecordsItself,
             RunSheet: JsonSerializer.Deserialize<ImmutableArray<Item>>(session.RunSheet, CoreJson.Options), Language: session.Language,
-            DoorByName: session.DoorByName, Polls: JsonSerializer.Deserialize<ImmutableArray<PollForm>>(session.Polls, CoreJson.Options));
+            DoorByName: session.DoorByName, Polls: JsonSerializer.Deserialize<ImmutableArray<PollForm>>(session.Polls, CoreJson.Options),
+            Rooms: RoomsOf(session));
         return new KeptPlan(session.Id, session.Link, plan, session.PasscodeHash is not null, session.HostKeyHash is not null,
             session.CancelledAt is not null, invited,
             [.. PlanTimes.Occurrences(session, now).Take(5)], local is { } time && zone.IsAmbiguousTime(time));
@@ -124,6 +131,7 @@ internal static class Plans
         Orders = from.Orders,
         RunSheet = from.RunSheet,
         Polls = from.Polls,
+        Rooms = from.Rooms,
         Language = from.Language,
         CreatedAt = now
     };

@@ -46,7 +46,8 @@ internal sealed class Opening(IDbContextFactory<CourtDb> databases, IGrainFactor
             EndsAt: PlanTimes.PlannedEnd(session, new Instant(record.OpenedAt)),
             Items: JsonSerializer.Deserialize<ImmutableArray<Item>>(session.RunSheet, CoreJson.Options),
             Recording: RecordingRules.Usual with { ByPlan = session.RecordsItself },
-            Polls: JsonSerializer.Deserialize<ImmutableArray<PollForm>>(session.Polls, CoreJson.Options)));
+            Polls: JsonSerializer.Deserialize<ImmutableArray<PollForm>>(session.Polls, CoreJson.Options),
+            Rooms: Plans.RoomsOf(session)));
         bell.Know(record.Id, session.Id);
         bell.Ring(session.Id);
         if (session.Extras is { } script) troupe.Start(record.Id, script);

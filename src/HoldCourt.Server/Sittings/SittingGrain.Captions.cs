@@ -15,7 +15,7 @@ internal sealed partial class SittingGrain
     private Task TellCaptions(Sitting before, Sitting after, ImmutableArray<Entry> news)
     {
         if (ReferenceEquals(before.Captions.Newest, after.Captions.Newest)) return Task.CompletedTask;
-        var corrected = news.Select(entry => entry.Fact).OfType<CaptionCorrected>().Select(fact => fact.Line);
+        var corrected = news.Select(entry => entry.Fact.Bare()).OfType<CaptionCorrected>().Select(fact => fact.Line);
         var lines = Enumerable.Range(before.Captions.Count + 1, after.Captions.Count - before.Captions.Count).Union(corrected).Order()
             .Select(after.Captions.Find).OfType<CaptionLine>().ToList();
         return lines is [] ? Task.CompletedTask : broadcast.TellCaptions(Id, after, lines, _connections);

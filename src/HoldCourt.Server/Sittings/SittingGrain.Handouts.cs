@@ -13,7 +13,7 @@ internal sealed partial class SittingGrain
         : new Refusal(Reason.NotInside);
 
     public Task<Handout?> HandoutFor(PersonKey person, int number) => Task.FromResult(
-        _shown.IsRunning && _shown.Find(person) is { IsSeated: true } seat && _shown.Handouts.Find(number) is { } handout
+        _shown.IsRunning && _shown.Find(person) is { IsSeated: true } seat && _shown.AtPlaceOf(seat).Handouts.Find(number) is { } handout
         && _shown.MayKnow(seat, new Matter.OfHandout(handout)) && (handout.By == seat.Id || handout.Taken.Contains(seat.Id))
             ? handout
             : null);
@@ -33,11 +33,12 @@ internal sealed partial class SittingGrain
     {
         var decision = SittingRules.Decide(_sitting, command, Actor.Of(by), Now);
         if (decision.Refusal is not null || decision.Facts is []) return decision.Refusal;
+        var place = _sitting.AtPlaceOf(_sitting.Seats[by]);
         var (paper, refusal) = command switch
         {
-            KeepHandout { Handout: var number } => await papers.Keep(Id, _sitting.Handouts.Find(number)!),
+            KeepHandout { Handout: var number } => await papers.Keep(Id, place.Handouts.Find(number)!),
             KeepExhibit { Exhibit: var number } =>
-                await papers.Keep(Id, _sitting.Shelf.Find(number)!, [.. (await LayerOf(number)).Shown.Marks]),
+                await papers.Keep(Id, place.Shelf.Find(number)!, [.. (await LayerOf(number)).Shown.Marks]),
             _ => (null, new Refusal(Reason.NotUnderstood))
         };
         if (paper is not { } kept) return refusal;

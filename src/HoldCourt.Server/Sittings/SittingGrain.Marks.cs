@@ -44,7 +44,7 @@ internal sealed partial class SittingGrain
     /// <summary>What has no pages yet, and of which it is not known why: brought just now, or before the server stopped.</summary>
     private async Task PrepareAgain()
     {
-        foreach (var pages in _sitting.Shelf.Open.Select(exhibit => exhibit.Pages)
+        foreach (var pages in _sitting.AllExhibits().Select(exhibit => exhibit.Pages)
             .OfType<Pages>().Where(pages => pages is { AreThere: false, Flaw: null, File: not null }))
         {
             var id = Guid.Parse(pages.File!);
@@ -57,7 +57,7 @@ internal sealed partial class SittingGrain
     private readonly HashSet<Guid> _prepared = [];
 
     public Task<int?> NumberOf(Guid file) =>
-        Task.FromResult(_shown.Shelf.Open.FirstOrDefault(exhibit => exhibit.Pages?.File == file.ToString())?.Number);
+        Task.FromResult(_shown.AllExhibits().FirstOrDefault(exhibit => exhibit.Pages?.File == file.ToString())?.Number);
 
     /// <summary>How many pages about the one that all see are fetched ahead.</summary>
     private const int FetchedAhead = 2;
@@ -88,7 +88,7 @@ internal sealed partial class SittingGrain
         seat = null!;
         if (!_shown.IsRunning || _shown.Find(person) is not { IsSeated: true } held) return null;
         seat = held;
-        return _shown.Shelf.Find(exhibit) is { } open && _shown.MayKnow(held, new Matter.OfExhibit(open)) ? open : null;
+        return _shown.AtPlaceOf(held).Shelf.Find(exhibit) is { } open && _shown.MayKnow(held, new Matter.OfExhibit(open)) ? open : null;
     }
 
     public async Task<Refusal?> Mark(SeatId by, int exhibit, MarkWish wish, string? connection)
@@ -100,7 +100,7 @@ internal sealed partial class SittingGrain
         // It may have been taken from them while the marks were read.
         if (_sitting.ForbidsMarks(by, exhibit) is { } since) return since;
         var keeps = _sitting.Forbids(Actor.Of(by), Capability.KeepExhibits) is null;
-        var (act, refusal) = layer.Latest.Decide(wish, by, keeps, MarkRules.PagesOf(_sitting.Shelf.Find(exhibit)!), Now);
+        var (act, refusal) = layer.Latest.Decide(wish, by, keeps, MarkRules.PagesOf(_sitting.FindExhibit(exhibit)!), Now);
         if (act is null) return refusal;
         if (!HasInk(by, act)) return new Refusal(Reason.TooMany, Remedy.TryAgain);
         layer.Latest = layer.Latest.After(act);
@@ -130,7 +130,7 @@ internal sealed partial class SittingGrain
             {
                 layer.Waiting.Dequeue();
                 layer.Shown = layer.Shown.After(next);
-                if (_shown.Shelf.Find(exhibit) is { } open)
+                if (_shown.FindExhibit(exhibit) is { } open)
                     await broadcast.TellMarks(
                         Id, _shown, open, new MarkActRow(exhibit, next.Sequence, next.By, next.Put, next.Drop), _connections);
             }
@@ -184,14 +184,14 @@ internal sealed partial class SittingGrain
         var strokes = _strokes.ToList();
         _strokes.Clear();
         foreach (var together in strokes.GroupBy(stroke => stroke.Exhibit))
-            if (_shown.Shelf.Find(together.Key) is { } exhibit)
+            if (_shown.FindExhibit(together.Key) is { } exhibit)
                 await broadcast.TellStrokes(Id, _shown, exhibit, [.. together], _connections);
     }
 
     /// <summary>Marks of what is not on the shelf any more stay on the disk alone.</summary>
     private void LetGoOfMarks()
     {
-        foreach (var closed in _layers.Keys.Where(exhibit => _shown.Shelf.Find(exhibit) is null).ToList()) _layers.Remove(closed);
+        foreach (var closed in _layers.Keys.Where(exhibit => _shown.FindExhibit(exhibit) is null).ToList()) _layers.Remove(closed);
     }
 
     private async Task<LayerInUse> LayerOf(int exhibit)

@@ -101,7 +101,7 @@ internal sealed partial class SittingGrain(
         foreach (var entry in tail.Concat(newest).DistinctBy(entry => entry.Sequence).OrderBy(entry => entry.Sequence))
             if (entry is { Wish: { } wish, By.Seat: { } by }) Keep(by, wish, Task.FromResult<Refusal?>(null));
         _shown = _sitting;
-        foreach (var from in Viewpoint.All) _sent[from] = _sitting.Sequence;
+        foreach (var from in Viewpoint.In(_sitting)) _sent[from] = _sitting.Sequence;
         // The server may have stopped between the last entry and the table of sittings.
         if (_sitting.AdjournedAt is { } adjourned) await records.Close(Id, adjourned);
         recordings.Follow(Id, _sitting);
@@ -112,7 +112,7 @@ internal sealed partial class SittingGrain(
         // Before the relay writes anything: up to when there is something is known only until then.
         await NoteRecordingGap();
         relay.Follow(Id, StageChange.Whole(_sitting));
-        await broadcast.AskToRejoin(Id);
+        await broadcast.AskToRejoin(Id, _sitting);
         // Whoever was connected to the server before it stopped has to come back.
         await Commit(Actor.House, new Drop([.. _sitting.Seats.Select(seat => seat.Id)]));
         await LookForAgents();
@@ -272,7 +272,7 @@ internal sealed partial class SittingGrain(
         if (by.Seat is { } id && _written.GetValueOrDefault(id) >= MostEntriesOfOne) return _tooMany;
         // Whatever happens while it is looked up stands in the state, which comes first.
         var old = await LookUp(command);
-        command = await Known(command);
+        command = await PlannedOut(by, await Known(command));
         if (_lost) return _notStored;
         var (now, before) = (Now, _sitting);
         command = KnownNow(command);
@@ -314,7 +314,7 @@ internal sealed partial class SittingGrain(
             {
                 LogLost(e, Id, kept.Count);
                 // Pages whose sitting is not there any more must not look as if it were.
-                broadcast.AskToRejoinSoon(Id);
+                broadcast.AskToRejoinSoon(Id, _shown);
             }
             _lost = true;
             DeactivateOnIdle();
@@ -356,7 +356,7 @@ internal sealed partial class SittingGrain(
         running.Follow(Id, after);
         if (StageChange.Of(before, after) is { } change) relay.Follow(Id, change);
         FollowRecording(before, after, news);
-        if (!ReferenceEquals(before.Shelf, after.Shelf)) LetGoOfMarks();
+        if (!ReferenceEquals(before.Shelf, after.Shelf) || !ReferenceEquals(before.Rooms, after.Rooms)) LetGoOfMarks();
         TellAgents(before, after);
         await broadcast.Tell(Id, before, after, news, _connections, NewestEntries, _sent);
         await TellMessages(before, after, news);
@@ -435,17 +435,16 @@ internal sealed partial class SittingGrain(
         var roomFor = recordings.RoomFor();
         if (slow.SequenceEqual(_trouble.Slow) && roomFor == _trouble.RoomFor) return;
         _trouble = new TroubleRow(slow, roomFor);
-        await broadcast.TellTrouble(Id, _trouble);
+        await broadcast.TellTrouble(Id, _shown, _trouble);
     }
 
     /// <summary>Ends a turn or a recess in its time, and lets a deputy lead, with one timer for what comes first.</summary>
     private void WatchClock()
     {
-        var turn = _sitting is { Turn: { Seconds: { } seconds } on, Floor.EndsItself: true }
-            ? on.Since + TimeSpan.FromSeconds(seconds)
-            : (Instant?)null;
+        var turn = EndTurn.Due(_sitting);
         var recess = _sitting is { Recess: { EndsItself: true, Until: { } until } } ? until : (Instant?)null;
-        var due = new[] { turn, recess, Succession.Due(_sitting), _sitting.IsRunning ? _sitting.Polls.Open?.EndsAt : null }.Min();
+        var due = new[] { turn, recess, Succession.Due(_sitting), _sitting.IsRunning ? _sitting.Polls.Open?.EndsAt : null,
+            _sitting.IsRunning ? EndRooms.Due(_sitting) : null }.Min();
         if (due == _due) return;
         _clock?.Dispose();
         (_due, _clock) = (due, due is not { } at
@@ -457,7 +456,8 @@ internal sealed partial class SittingGrain(
     private async Task Ring()
     {
         _due = null;
-        foreach (var command in new HouseCommand[] { new EndTurn(), new EndRecess(), new EndPoll(), new Succeed() })
+        HouseCommand[] due = [new EndTurn(), new EndRecess(), new EndPoll(), new EnterRooms(), new EndRooms(), new Succeed()];
+        foreach (var command in due)
             await Commit(Actor.House, command);
         WatchClock();
     }
@@ -467,7 +467,7 @@ internal sealed partial class SittingGrain(
         if (!_shown.IsRunning || !_shown.Docket.HasSlots || _connections.Count == 0) return Task.CompletedTask;
         var outlook = Forecast.Of(_shown, Now);
         var starts = outlook.Starts.ToDictionary(start => start.Key);
-        return broadcast.TellOutlook(Id, new OutlookRow((int)Math.Round(outlook.Late.TotalMinutes), [.. _shown.Seats
+        return broadcast.TellOutlook(Id, _shown, new OutlookRow((int)Math.Round(outlook.Late.TotalMinutes), [.. _shown.Seats
             .Where(seat => seat is { Place: Place.Lobby, Recognition.Line: { } line } && starts.ContainsKey(line))
             .Select(seat => (seat.Id, Start: starts[seat.Recognition.Line!.Value]))
             .Select(pair => new SeatStart(pair.Id, pair.Start.From, pair.Start.At, pair.Start.To))]), _connections);
@@ -482,6 +482,8 @@ internal sealed partial class SittingGrain(
             && seat.DroppedAt is { } at && now - at > _keptAfterDrop).Select(seat => seat.Id).ToList();
         // The clock may have been put forward, or the machine have slept.
         if (_due is { } due && now >= due + _afterTime) await Ring();
+        // The database may have been locked when the poll was closed.
+        if (_shown.Polls.Asked.Any(poll => poll.WaitsForItsBox)) await CountBoxes();
         // Whoever is announced and never opens the line is not at the door.
         var neverCame = _sitting.Seats.Where(seat =>
             seat is { Place: not Place.Gone, Connected: false, DroppedAt: null, Role: not Role.Host }

@@ -625,6 +625,9 @@ namespace HoldCourt.Store.Migrations
                     b.Property<int>("Revision")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Rooms")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Rule")
                         .HasColumnType("TEXT");
 

@@ -70,6 +70,9 @@ public sealed class Session
     /// <summary>The questions that are prepared as JSON.</summary>
     public string Polls { get; set; } = "[]";
 
+    /// <summary>How rooms are wished, as JSON; null when they are not.</summary>
+    public string? Rooms { get; set; }
+
     /// <summary>The language of its messages, as a subtag of BCP 47.</summary>
     public string Language { get; set; } = "en";
 

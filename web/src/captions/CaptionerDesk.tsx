@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { CaptionerRow } from '../contract.generated'
 import { wish } from '../live/connection'
+import { isHere } from '../rooms/bays'
 import { useLive } from '../live/store'
 import { useMedia } from '../media/engine'
 import { Button } from '../ui/Button'
@@ -212,8 +213,9 @@ function Speaker({ digit, name, on, onClick }: { digit: number | null; name: str
 /** Those who may be heard, in an order that stays: presenters and the bench, then by name. */
 function useSpeakers() {
   const seats = useLive((state) => state.seats)
+  const me = useLive((state) => state.me)
   const rank = { host: 0, deputy: 1, presenter: 2, attendee: 3 }
   return [...seats.values()]
-    .filter((seat) => seat.place === 'seated' && (seat.microphone === 'open' || seat.role !== 'attendee'))
+    .filter((seat) => isHere(seat, me) && (seat.microphone === 'open' || seat.role !== 'attendee'))
     .sort((a, b) => rank[a.role] - rank[b.role] || a.name.localeCompare(b.name))
 }

@@ -16,6 +16,10 @@ export const Message = memo(function Message({ row, found = false }: { row: Mess
   const putUp = useLive((state) => state.sitting?.chat.putUp?.number === row.number)
   const [editing, setEditing] = useState<string | null>(null)
   const own = row.from === self
+  const elsewhere = useLive(({ me, sitting }) => {
+    const here = sitting?.rooms.open.find((room) => room.number === me?.room)
+    return row.room !== null && (here?.name || here?.ordinal.toString()) !== row.room
+  })
   const looks =
     row.to.reach === 'everyone'
       ? 'border-l-line'
@@ -46,6 +50,9 @@ export const Message = memo(function Message({ row, found = false }: { row: Mess
                 ? t('chat.toYou')
                 : t('chat.toName', { name: row.toName })}
           </span>
+        )}
+        {elsewhere && (
+          <span className="overflow-hidden text-ellipsis whitespace-nowrap">{t('rooms.inRoom', { room: row.room })}</span>
         )}
         <time className="ml-auto pl-1 whitespace-nowrap">{timeOfDay(row.at)}</time>
       </p>

@@ -25,6 +25,7 @@ const row = (number: number, change: Partial<MessageRow> = {}): MessageRow => ({
   text: `message ${number}`,
   edited: false,
   deleted: 'none',
+  room: null,
   question: 'none',
   ...change,
 })

@@ -7,6 +7,7 @@ import type { ExhibitRow, MeRow, Ruling } from '../contract.generated'
 import { useLayers } from '../drawing/store'
 import { clock } from '../i18n'
 import { wish } from '../live/connection'
+import { isHere } from '../rooms/bays'
 import { useLive, type Sitting } from '../live/store'
 import { LendPanel } from '../lending/LendPanel'
 import { useNow } from '../live/time'
@@ -343,7 +344,7 @@ function Handing({ exhibit, me, mayFree }: { exhibit: ExhibitRow; me: MeRow; may
   const { t } = useTranslation()
   const seats = useLive((state) => state.seats)
   const pages = exhibit.pages!
-  const people = [...seats.values()].filter((seat) => seat.place === 'seated').sort((a, b) => a.name.localeCompare(b.name))
+  const people = [...seats.values()].filter((seat) => isHere(seat, me)).sort((a, b) => a.name.localeCompare(b.name))
   return (
     <span className="flex flex-wrap items-center gap-x-4 gap-y-1">
       <label className="flex items-center gap-1.5 text-[0.812rem]">

@@ -7,6 +7,7 @@ import { useMedia } from '../media/engine'
 import { acts } from '../people/acts'
 import { toggleWide, useWide } from '../sittings/useWide'
 import { useView } from '../picture/view'
+import { isHere } from '../rooms/bays'
 import { useKeymap } from '../settings/keymap'
 import { Button } from '../ui/Button'
 import { Panel } from '../ui/Panel'
@@ -21,7 +22,7 @@ export function FloorLine({ me }: { me: MeRow }) {
   const turn = useTurn()
   const hidden = useView((state) => state.hidden)
   const name = speaker === null ? undefined : seats.get(speaker)?.name
-  const people = [...seats.values()].filter((seat) => seat.place === 'seated')
+  const people = [...seats.values()].filter((seat) => isHere(seat, me))
   const open = people.filter((seat) => seat.microphone === 'open').length
   const hands = people.filter((seat) => seat.hand !== null).length
   const next = queue?.[0] === undefined ? null : seats.get(queue[0])

@@ -5,6 +5,7 @@ import { door } from '../api/client'
 import type { HandoutRow, HandoutRules, MeRow } from '../contract.generated'
 import { Brought } from '../exhibits/Brought'
 import { wish } from '../live/connection'
+import { isHere } from '../rooms/bays'
 import { useLive, type Sitting } from '../live/store'
 import { RibbonItem, RibbonWord } from '../sittings/RibbonItem'
 import { Button } from '../ui/Button'
@@ -78,7 +79,7 @@ function HandOutForm({ me, rules }: { me: MeRow; rules: HandoutRules }) {
   const [to, setTo] = useState('')
   const [prints, setPrints] = useState(false)
   const people = [...seats.values()]
-    .filter((seat) => seat.place === 'seated' && seat.id !== me.seat)
+    .filter((seat) => isHere(seat, me) && seat.id !== me.seat)
     .sort((a, b) => a.name.localeCompare(b.name))
   const kinds = (['documents', 'pictures', 'others'] as const)
     .filter((kind) => rules[kind])

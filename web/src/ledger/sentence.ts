@@ -41,7 +41,8 @@ const parts = (t: TFunction, row: LedgerRow) => ({
 /** An entry of the ledger as a plain sentence. */
 export function sentenceOf(t: TFunction, row: LedgerRow): string {
   const undone = row.undone ? sentenceOf(t, row.undone) : ''
-  return t(`ledger.${row.what}`, { ...parts(t, row), undone: undone.replace(`${row.by} `, '') })
+  const what = t(`ledger.${row.what}`, { ...parts(t, row), undone: undone.replace(`${row.by} `, '') })
+  return row.room ? t('ledger.inRoom', { what, room: row.room }) : what
 }
 
 /** A deed in few words, done or not: "muting Nia". */

@@ -4,6 +4,7 @@ import { useTranslation } from 'react-i18next'
 import { exhibits } from '../api/client'
 import type { ExhibitRow } from '../contract.generated'
 import { currentSitting, wish } from '../live/connection'
+import { isHere } from '../rooms/bays'
 import { useLive } from '../live/store'
 import { useMedia } from '../media/engine'
 import { Button } from '../ui/Button'
@@ -58,9 +59,10 @@ function Code() {
 function Lend({ exhibit }: { exhibit: ExhibitRow }) {
   const { t } = useTranslation()
   const seats = useLive((state) => state.seats)
+  const me = useLive((state) => state.me)
   const [to, setTo] = useState('')
   const people = [...seats.values()]
-    .filter((seat) => seat.place === 'seated' && seat.id !== exhibit.by)
+    .filter((seat) => isHere(seat, me) && seat.id !== exhibit.by)
     .sort((a, b) => a.name.localeCompare(b.name))
   return (
     <span className="flex flex-wrap items-center gap-2">

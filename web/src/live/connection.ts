@@ -81,6 +81,8 @@ export function join(sitting: string) {
     media.connect(() => ask<string>('MediaTicket'))
   })
   built.on('whole', (view: WholeView) => {
+    // What was said elsewhere is left there.
+    if (view.sitting.rooms?.here !== useLive.getState().sitting?.rooms.here) forgetCaptions()
     takeWhole(view)
     // Another kind of viewer may read other messages.
     void renewChat()

@@ -1,6 +1,7 @@
 import { useEffect, useRef } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { MeRow } from '../contract.generated'
+import { isHere } from '../rooms/bays'
 import { tell, useLive, type Sitting } from '../live/store'
 import { media } from '../media/engine'
 import { FilmStage } from './FilmStage'
@@ -16,13 +17,13 @@ export function OwnRecorder({ me, sitting }: { me: MeRow; sitting: Sitting }) {
   const wasTold = useRef(false)
   useEffect(() => {
     // Whoever has not agreed is in no recording, also where that is made by a page.
-    const keeps = [...seats.values()].filter((seat) => seat.place === 'seated' && seat.recordable && seat.id !== me.seat)
+    const keeps = [...seats.values()].filter((seat) => isHere(seat, me) && seat.recordable && seat.id !== me.seat)
     if (on)
       media.recorded.keep(
         keeps.map((seat) => seat.id),
         me.recordingAnswer !== 'unrecorded',
       )
-  }, [seats, on, me.seat, me.recordingAnswer])
+  }, [seats, on, me])
   useEffect(() => {
     if (!on) wasTold.current = false
     else if (told) wasTold.current = true

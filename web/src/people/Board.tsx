@@ -6,6 +6,9 @@ import { useLive } from '../live/store'
 import { Button } from '../ui/Button'
 import { acts, raised, waiting } from './acts'
 import { Bay } from './Bay'
+import { baysOf, foldAll, useIsFolded } from '../rooms/bays'
+import { DropBay } from '../rooms/DropBay'
+import { RoomBayHead } from '../rooms/RoomBayHead'
 import { BoardHead } from './BoardHead'
 import { addOlder } from './gone'
 import { focusStrip, selectAll, setOrder, useSelection } from './selection'
@@ -18,14 +21,25 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
   const [kind, setKind] = useState<Shown>('all')
   const [showGone, setShowGone] = useState(false)
   const scroller = useRef<HTMLDivElement>(null)
-  const { all, lobby, floor, inside, gone } = useBoard(find, kind)
+  const [room, setRoom] = useState<number | null>(null)
+  const { all, lobby, floor, bays, hasRooms, inside, gone } = useBoard(find, kind, room)
+  const rooms = useLive((state) => state.sitting?.rooms)
+  const isFolded = useIsFolded(bays.length)
+  const finds = find !== '' || kind !== 'all'
   const waits = waiting(all).length
   const goneInAll = useLive((state) => state.sitting?.counts.gone ?? 0)
   const selected = useSelection((state) => state.selected)
   const at = useSelection((state) => state.at)
+  const unfolded = useMemo(
+    () => bays.filter((bay) => finds || room !== null || !isFolded(bay.room)),
+    [bays, finds, room, isFolded],
+  )
+  // A room that is closed is shown no more.
+  if (room !== null && !bays.some((bay) => bay.room === room)) setRoom(null)
   const order = useMemo(
-    () => [...lobby, ...floor, ...inside, ...(showGone ? gone : [])].map((seat) => seat.id),
-    [lobby, floor, inside, gone, showGone],
+    () =>
+      [...lobby, ...floor, ...unfolded.flatMap((bay) => bay.seats), ...inside, ...(showGone ? gone : [])].map((seat) => seat.id),
+    [lobby, floor, unfolded, inside, gone, showGone],
   )
   const chosen = useMemo(() => all.filter((seat) => selected.has(seat.id)), [all, selected])
   const focusable = at !== null && order.includes(at) ? at : order[0]
@@ -90,7 +104,41 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
             {strips(floor, 'floor', t('floor.title'), lobby.length)}
           </>
         )}
-        <BayHead title={t('board.seated')} count={inside.length}>
+        {rooms && hasRooms && (
+          <BayHead title={t('rooms.title')} count={bays.length}>
+            <span className="flex gap-1">
+              <select
+                aria-label={t('rooms.show')}
+                value={room ?? ''}
+                onChange={(e) => setRoom(e.target.value === '' ? null : Number(e.target.value))}
+                className={`h-7 w-26 border px-1 text-[0.812rem] ${room === null ? 'border-line bg-paper' : 'border-brass bg-brass-soft'}`}
+              >
+                <option value="">{t('rooms.all')}</option>
+                {baysOf(t, rooms, []).map((bay) => (
+                  <option key={bay.room} value={bay.room}>
+                    {bay.name}
+                  </option>
+                ))}
+              </select>
+              <Button small look="text" onClick={() => foldAll(bays, unfolded.length > 0)}>
+                {t(unfolded.length > 0 ? 'rooms.fold' : 'rooms.unfold')}
+              </Button>
+            </span>
+          </BayHead>
+        )}
+        {rooms &&
+          bays.map((bay) => {
+            const folded = !unfolded.includes(bay)
+            const above =
+              lobby.length + floor.length + unfolded.slice(0, unfolded.indexOf(bay)).flatMap((one) => one.seats).length
+            return (
+              <DropBay key={bay.room} room={bay.room}>
+                <RoomBayHead bay={bay} rooms={rooms} folded={folded} />
+                {!folded && bay.seats.length > 0 && strips(bay.seats, `room${bay.room}`, bay.name, above)}
+              </DropBay>
+            )
+          })}
+        <BayHead title={t(hasRooms ? 'rooms.hall' : 'board.seated')} count={inside.length}>
           <span className="flex gap-1">
             <select
               aria-label={t('board.show')}
@@ -117,7 +165,9 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
           </span>
         </BayHead>
         {inside.length > 0 ? (
-          strips(inside, 'seated', t('board.seated'), lobby.length + floor.length)
+          <DropBay room={hasRooms ? null : undefined}>
+            {strips(inside, 'seated', t(hasRooms ? 'rooms.hall' : 'board.seated'), order.length - inside.length)}
+          </DropBay>
         ) : (
           <Empty>{find || kind !== 'all' ? t('board.noneFound') : t('board.seatedEmpty')}</Empty>
         )}

@@ -8,6 +8,7 @@ import { Button } from '../ui/Button'
 import { Words } from '../ui/Field'
 import { Panel } from '../ui/Panel'
 import { acts, askable, consenting, filmed, open, present, seated, waiting } from './acts'
+import { MoveForm } from '../rooms/MoveForm'
 import { ExceptionForm } from './ExceptionForm'
 import { clearSelection, useSelection, type ActPanel } from './selection'
 
@@ -57,6 +58,7 @@ function ForAll({ people }: { people: readonly SeatRow[] }) {
 
 function ForSelection({ chosen }: { chosen: readonly SeatRow[] }) {
   const { t } = useTranslation()
+  const hasRooms = useLive(({ sitting }) => sitting !== null && (sitting.rooms.open.length > 0 || sitting.rooms.draft !== null))
   const count = {
     waiting: waiting(chosen).length,
     open: open(chosen).length,
@@ -126,6 +128,11 @@ function ForSelection({ chosen }: { chosen: readonly SeatRow[] }) {
       {count.seated > 0 && (
         <ActButton panel="orders" label={t('act.orders')}>
           {() => <ExceptionForm chosen={chosen} />}
+        </ActButton>
+      )}
+      {count.seated > 0 && hasRooms && (
+        <ActButton panel="move" label={t('act.move')}>
+          {(close) => <MoveForm chosen={chosen} onDone={close} />}
         </ActButton>
       )}
       {count.present > 0 && (

@@ -10,6 +10,7 @@ import { wish } from '../live/connection'
 import { useLive } from '../live/store'
 import { useNow } from '../live/time'
 import { Button } from '../ui/Button'
+import { carry } from '../rooms/DropBay'
 import { acts } from './acts'
 import { PersonPanel } from './PersonPanel'
 import { clickStrip, keyOnStrip } from './selection'
@@ -40,10 +41,13 @@ export const Strip = memo(function Strip({ seat, top, height, place, of, selecte
   const { t } = useTranslation()
   const note = useNote(seat)
   const holds = useLive((state) => state.sitting?.floor.turn?.seat === seat.id)
+  const hasRooms = useLive(({ sitting }) => sitting !== null && (sitting.rooms.open.length > 0 || sitting.rooms.draft !== null))
   const visit = useLive((state) => state.sitting?.visits.on.find((one) => one.seat === seat.id))
   const bay = seat.place === 'seated' && (holds || seat.hand !== null) ? 'floor' : seat.place
   return (
     <li
+      draggable={seat.place === 'seated' && hasRooms}
+      onDragStart={(event) => carry(event.dataTransfer, seat.id)}
       aria-posinset={place}
       aria-setsize={of}
       style={{ top, height }}

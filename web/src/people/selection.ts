@@ -1,7 +1,7 @@
 import type { KeyboardEvent, MouseEvent } from 'react'
 import { create } from 'zustand'
 
-export type ActPanel = 'role' | 'remove' | 'decline' | 'admitAs' | 'orders'
+export type ActPanel = 'role' | 'remove' | 'decline' | 'admitAs' | 'orders' | 'move'
 
 interface Selection {
   selected: ReadonlySet<number>

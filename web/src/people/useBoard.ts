@@ -1,6 +1,8 @@
 import { useMemo } from 'react'
+import { useTranslation } from 'react-i18next'
 import type { SeatRow } from '../contract.generated'
 import { useLive } from '../live/store'
+import { baysOf, placeOf, plannedIn } from '../rooms/bays'
 import { fold } from './fold'
 import { useGone } from './gone'
 import { byRankAndName } from './rank'
@@ -54,25 +56,33 @@ const fits = (seat: SeatRow, shown: Shown, slow: readonly number[]): boolean => 
 }
 
 /** The strips in their bays, found by name and kind; one's own stands apart. */
-export function useBoard(find: string, kind: Shown) {
+export function useBoard(find: string, kind: Shown, room: number | null = null) {
   const seats = useLive((state) => state.seats)
   const self = useLive((state) => state.me?.seat)
   const queue = useLive((state) => state.sitting?.hands.queue ?? null)
   const older = useGone((state) => state.rows)
   const slow = useTrouble((state) => state.slow)
   const turn = useLive((state) => state.sitting?.floor.turn?.seat ?? null)
+  const rooms = useLive((state) => state.sitting?.rooms)
+  const { t } = useTranslation()
   return useMemo(() => {
     const all = [...seats.values(), ...older.filter((row) => !seats.has(row.id))].filter((seat) => seat.id !== self)
     const wanted = fold(find.trim())
     const shown = all.filter((seat) => fits(seat, kind, slow) && (!wanted || fold(seat.name).includes(wanted)))
     const lobby = shown.filter((seat) => seat.place === 'lobby').sort((a, b) => slotOf(a) - slotOf(b) || a.since - b.since)
     const place = new Map(queue?.map((id, at) => [id, at]))
-    const onFloor = (seat: SeatRow) => seat.id === turn || place.has(seat.id)
+    const bays = rooms ? baysOf(t, rooms, shown) : []
+    const planned = rooms ? plannedIn(rooms) : new Map<number, number>()
+    const inRoom = (seat: SeatRow) => rooms !== undefined && bays.length > 0 && placeOf(rooms, planned, seat) !== null
+    const onFloor = (seat: SeatRow) =>
+      room === null && (seat.id === turn || place.has(seat.id)) && (rooms?.open.length === 0 || !inRoom(seat))
     const floor = shown
       .filter((seat) => seat.place === 'seated' && onFloor(seat))
       .sort((a, b) => Number(b.id === turn) - Number(a.id === turn) || (place.get(a.id) ?? 0) - (place.get(b.id) ?? 0))
-    const inside = shown.filter((seat) => seat.place === 'seated' && !onFloor(seat)).sort(byRankAndName)
+    const inside = shown.filter((seat) => seat.place === 'seated' && !onFloor(seat) && !inRoom(seat)).sort(byRankAndName)
+    const finds = wanted !== '' || kind !== 'all'
+    const only = bays.filter((bay) => (room === null || bay.room === room) && (!finds || bay.seats.length > 0))
     const gone = shown.filter((seat) => seat.place === 'gone').sort((a, b) => b.since - a.since)
-    return { all, lobby, floor, inside, gone }
-  }, [seats, older, self, find, kind, slow, queue, turn])
+    return { all, lobby, floor, bays: only, hasRooms: bays.length > 0, inside: room === null ? inside : [], gone }
+  }, [seats, older, self, find, kind, slow, queue, turn, rooms, room, t])
 }

@@ -7,6 +7,7 @@ import { useMedia } from '../media/engine'
 import { useTools } from '../drawing/tools'
 import { ExhibitTile } from '../exhibits/ExhibitTile'
 import { rank } from '../people/rank'
+import { isHere } from '../rooms/bays'
 import { useSettings } from '../settings/store'
 import { FadingSigns } from '../signs/FadingSigns'
 import { Button } from '../ui/Button'
@@ -34,7 +35,10 @@ export function Picture({ me }: { me: MeRow }) {
   const shelf = useLive((state) => state.sitting?.shelf)
   const exhibits = useMemo(() => shelf?.exhibits.filter((one) => one.shown) ?? [], [shelf])
   const [area, size] = useSize()
-  const people = useMemo(() => [...seats.values()].filter((seat) => seat.place === 'seated'), [seats])
+  const people = useMemo(
+    () => [...seats.values()].filter((seat) => isHere(seat, me) && !(seat.listens && seat.id !== me.seat)),
+    [seats, me],
+  )
   const speaking = useFront(people, turn !== null && turn !== me.seat ? turn : speaker, me.seat)
   const front = useMemo(() => {
     const here = chosen.filter((id) => people.some((seat) => seat.id === id))

@@ -12,6 +12,7 @@ import { DoorChoice, OrderChoice } from '../orders/OrderChoice'
 import { PresetChoice, PresetKeeping, useChosenPreset } from '../orders/PresetSection'
 import { orders, usualOrders } from '../orders/orders'
 import { PreparedPolls } from '../polls/PreparedPolls'
+import { WishedRooms } from '../rooms/WishedRooms'
 import { ItemsEditor } from '../runSheets/ItemsEditor'
 import { Button } from '../ui/Button'
 import { Choice } from '../ui/Choice'
@@ -80,6 +81,7 @@ const blank = (): Plan => ({
   language: i18next.language,
   doorByName: false,
   polls: [],
+  rooms: null,
 })
 
 function PlanForm({ kept }: { kept: KeptPlan | null }) {
@@ -190,6 +192,10 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
               return Promise.resolve(true)
             }}
           />
+        </Section>
+        <Section title={t('rooms.title')}>
+          <p className="text-[0.844rem] text-ink2">{t('rooms.planHint')}</p>
+          <WishedRooms form={plan.rooms ?? null} onChange={(rooms) => set({ rooms })} />
         </Section>
         <div className="flex flex-wrap items-center gap-3">
           <Button look="primary" type="submit" disabled={save.isPending} className="px-6">

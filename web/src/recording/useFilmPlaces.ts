@@ -1,4 +1,5 @@
 import type { Framing } from '../contract.generated'
+import { isHere } from '../rooms/bays'
 import { useLive } from '../live/store'
 import { useMedia } from '../media/engine'
 import { placesOf } from './placing'
@@ -6,6 +7,7 @@ import { placesOf } from './placing'
 /** Who and what stands where in a film of this framing, at this moment. */
 export function useFilmPlaces(framing: Framing) {
   const seats = useLive((state) => state.seats)
+  const me = useLive((state) => state.me)
   const floor = useLive((state) => state.sitting?.floor.turn?.seat ?? null)
   const shown = useLive((state) => state.sitting?.shelf.exhibits.find((one) => one.shown) ?? null)
   // The screen of somebody who is not in it is not in it either.
@@ -13,7 +15,7 @@ export function useFilmPlaces(framing: Framing) {
   const speaker = useMedia((state) => state.speaker)
   const host = useLive((state) => state.sitting?.session.host ?? null)
   const people = [...seats.values()]
-    .filter((seat) => seat.place === 'seated' && seat.recordable)
+    .filter((seat) => isHere(seat, me) && seat.recordable)
     .sort((a, b) => Number(b.id === host) - Number(a.id === host) || a.id - b.id)
   const first =
     [floor, speaker].find((seat) => people.some((one) => one.id === seat)) ??

@@ -4,7 +4,7 @@ import type { Arrangement, Audience, Item } from '../contract.generated'
 import { audiences, orders, usualOrders } from '../orders/orders'
 import { arrangements } from '../picture/view'
 import { Button } from '../ui/Button'
-import { Field, Select, Words } from '../ui/Field'
+import { Field, Select, Tick, Words } from '../ui/Field'
 
 /** An item that nothing is filled in of yet. */
 export const newItem = (items: readonly Item[]): Item => ({
@@ -18,6 +18,7 @@ export const newItem = (items: readonly Item[]): Item => ({
   shows: null,
   records: null,
   asks: null,
+  opensRooms: false,
 })
 
 /** The order of business, to be changed; the same in the plan and live. */
@@ -125,6 +126,11 @@ export function ItemsEditor({ items, onChange }: { items: readonly Item[]; onCha
                   value={item.asks ?? ''}
                   onChange={(e) => set(at, { asks: e.target.value || null })}
                   aria-description={t('runSheet.asksHint')}
+                />
+                <Tick
+                  label={t('runSheet.opensRooms')}
+                  checked={item.opensRooms}
+                  onChange={(e) => set(at, { opensRooms: e.target.checked })}
                 />
                 <Select
                   label={t('runSheet.orders')}

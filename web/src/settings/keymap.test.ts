@@ -15,10 +15,10 @@ beforeEach(() => kept.clear())
 
 test('two acts never share a key: the other one takes the key in exchange, and both are kept', async () => {
   const keys = await load()
-  expect(keys.setKey('nextItem', 'm')).toBe(null)
+  expect(keys.setKey('nextItem', 'j')).toBe(null)
   expect(keys.setKey('mute', 'a')).toBe('admit')
   const again = (await load()).useKeymap.getState()
-  expect(again).toMatchObject({ nextItem: 'm', mute: 'a', admit: 'q' })
+  expect(again).toMatchObject({ nextItem: 'j', mute: 'a', admit: 'q' })
   expect(new Set(Object.values(again)).size).toBe(Object.values(again).length)
   ;(await load()).resetKeys()
   expect((await load()).useKeymap.getState()).toEqual(keys.usualKeys)

@@ -13,6 +13,7 @@ export const usualKeys = {
   muteAll: 'Q',
   role: 'p',
   lobby: 'b',
+  moveTo: 'm',
   remove: 'Delete',
   door: 'l',
   record: 'r',
@@ -32,6 +33,7 @@ export const usualKeys = {
   captions: 't',
   fullScreen: 'x',
   widen: 'w',
+  callBench: 'o',
   help: '?',
 } as const
 
@@ -49,6 +51,7 @@ export const benchActs: readonly KeyAct[] = [
   'muteAll',
   'role',
   'lobby',
+  'moveTo',
   'remove',
   'door',
   'record',
@@ -63,7 +66,7 @@ export const benchActs: readonly KeyAct[] = [
   'takeBack',
   'widen',
 ]
-export const ownActs: readonly KeyAct[] = ['mic', 'cam', 'hand', 'write', 'captions', 'fullScreen', 'help']
+export const ownActs: readonly KeyAct[] = ['mic', 'cam', 'hand', 'write', 'captions', 'fullScreen', 'callBench', 'help']
 
 const place = 'keys'
 

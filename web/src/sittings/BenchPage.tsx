@@ -29,6 +29,8 @@ import { toggleFullScreen } from '../picture/view'
 import { PollPlace } from '../polls/PollPlace'
 import { PollsSide } from '../polls/PollsSide'
 import { newForm } from '../polls/words'
+import { RoomPlace } from '../rooms/RoomPlace'
+import { RoomsSide } from '../rooms/RoomsSide'
 import { OwnRecorder } from '../ownRecording/OwnRecorder'
 import { ConsentCard } from '../recording/ConsentCard'
 import { RunSheetSide } from '../runSheets/RunSheetSide'
@@ -52,6 +54,7 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
   const [settingsOpen, setSettingsOpen] = useState(false)
   const [side, setSide] = useSide('chat')
   const unread = useUnread()
+  const calls = sitting.rooms.open.filter((room) => room.called !== null).length
   const find = useRef<HTMLInputElement | null>(null)
   const line = useRef<HTMLInputElement>(null)
   const { wide, boardOver } = useWide()
@@ -113,6 +116,7 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
           <Asked me={me} host={sitting.session.hostName} />
           <OwnRecorder me={me} sitting={sitting} />
           <ConsentCard me={me} recording={sitting.recording} />
+          <RoomPlace me={me} sitting={sitting} />
           <PollPlace me={me} sitting={sitting} />
           <LentBanner me={me} sitting={sitting} />
           <OfferedFiles me={me} />
@@ -142,6 +146,7 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
             { key: 'chat', label: t('chat.title'), count: unread, content: <ChatSide me={me} sitting={id} /> },
             { key: 'sheet', label: t('runSheet.title'), content: <RunSheetSide sitting={sitting} /> },
             { key: 'polls', label: t('polls.title'), content: <PollsSide sitting={sitting} /> },
+            { key: 'rooms', label: t('rooms.title'), count: calls, content: <RoomsSide sitting={sitting} /> },
             { key: 'notes', label: t('notes.title'), content: <NotesSide sitting={id} title={sitting.session.title} /> },
             { key: 'captions', label: t('captions.title'), wide: me.captioner !== null, content: <CaptionsSide me={me} /> },
             { key: 'ledger', label: t('ribbon.ledger'), content: <LedgerSide sitting={id} /> },
@@ -164,7 +169,7 @@ interface Places {
 
 /** Single keys of the bench, acting on the selection, or on the strip where one stands. */
 function useBenchKeys({ door, record, help, find, line, write, side }: Places) {
-  const panel = (name: 'role' | 'remove' | 'decline') => () => {
+  const panel = (name: 'role' | 'remove' | 'decline' | 'move') => () => {
     if (target().length > 0) useSelection.setState({ panel: name })
   }
   const bay = (label: string) => () => {
@@ -192,6 +197,7 @@ function useBenchKeys({ door, record, help, find, line, write, side }: Places) {
       role: panel('role'),
       lobby: () => void acts.sendToLobby(target()),
       remove: panel('remove'),
+      moveTo: panel('move'),
       front: () => void acts.putInFront(target()),
       ask: () => void wish({ do: 'openPoll', form: newForm('yesOrNo') }),
       nextItem: () => void wish({ do: 'nextItem' }),
@@ -219,6 +225,7 @@ function useBenchKeys({ door, record, help, find, line, write, side }: Places) {
       n: () => side('notes'),
       w: () => side('captions'),
       p: () => side('polls'),
+      m: () => side('rooms'),
       x: () => side(null),
     },
   )

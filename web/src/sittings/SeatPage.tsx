@@ -5,6 +5,7 @@ import { ChatSide } from '../chat/ChatSide'
 import { PutUpBanner } from '../chat/PutUpBanner'
 import { useUnread, useWriting } from '../chat/store'
 import type { MeRow } from '../contract.generated'
+import { wish } from '../live/connection'
 import type { Sitting } from '../live/store'
 import { ShownItem } from '../exhibits/ShownItem'
 import { FilesItem } from '../handouts/FilesItem'
@@ -25,6 +26,7 @@ import { Picture } from '../picture/Picture'
 import { PictureItem } from '../picture/PictureItem'
 import { toggleFullScreen } from '../picture/view'
 import { PollPlace } from '../polls/PollPlace'
+import { RoomPlace } from '../rooms/RoomPlace'
 import { OwnRecorder } from '../ownRecording/OwnRecorder'
 import { ConsentCard } from '../recording/ConsentCard'
 import { RecordedMark } from '../recording/RecordedMark'
@@ -50,6 +52,9 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
     cam: switches.camera,
     hand: switches.hand,
     captions: toggleCaptions,
+    callBench: () => {
+      if (me.room !== null) void wish({ do: 'callBench', on: true })
+    },
     fullScreen: toggleFullScreen,
     help: () => setSettings(true),
     write,
@@ -77,6 +82,7 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
           tabIndex={-1}
           className="flex min-h-0 min-w-0 flex-1 flex-col gap-1 bg-linen p-3 outline-none max-md:p-2"
         >
+          <RoomPlace me={me} sitting={sitting} />
           <PutUpBanner />
           <Notices over />
           {sitting.time.recess ? (

@@ -108,7 +108,7 @@ internal sealed class Company(
 
     /// <summary>What each has shown or written already, by its place in the script.</summary>
     private readonly HashSet<(SeatId, int)> _known = [];
-    private double _nextSpeech;
+    private readonly Dictionary<int, double> _nextSpeech = [];
     private int _turn;
 
     public Guid Sitting => sitting;
@@ -174,17 +174,39 @@ internal sealed class Company(
                 await Does(seat, doing);
         if (seat.Asked) await grain.Do(seat.Id, new AnswerUnmute(true));
         await VoteIn(seat, number, seconds);
+        await BeInRoom(seat, number, seconds);
     }
+
+    /// <summary>Since when each was first seen in a room, in seconds after the opening.</summary>
+    private readonly Dictionary<(SeatId Seat, int Room), double> _rooms = [];
+
+    /// <summary>After so long, in seconds, somebody in a room wants to know something of the bench.</summary>
+    private const double Puzzled = 45;
+
+    /// <summary>Among few every other one speaks, and one in six calls the bench once.</summary>
+    private async Task BeInRoom(Seat seat, int number, double seconds)
+    {
+        if (seat.Room is not { } room) return;
+        if (_rooms.TryAdd((seat.Id, room), seconds) && number % 2 == 0 && !seat.MicrophoneOpen)
+            await grain.Do(seat.Id, new OpenMicrophone());
+        if (number % 6 == 5 && seconds - _rooms[(seat.Id, room)] >= Puzzled && _called.Add((seat.Id, room)))
+            await grain.Do(seat.Id, new CallBench());
+    }
+
+    private readonly HashSet<(SeatId, int)> _called = [];
 
     /// <summary>When a poll was first seen to be open, in seconds after the opening.</summary>
     private readonly Dictionary<int, double> _polls = [];
+
+    /// <summary>Each tries once.</summary>
+    private readonly HashSet<(SeatId, int)> _voted = [];
 
     private async Task VoteIn(Seat seat, int number, double seconds)
     {
         if (state()?.Polls.Open is not { } poll) return;
         _polls.TryAdd(poll.Number, seconds);
         if (poll.Voters.Contains(seat.Id.Number) && !poll.Votes.ContainsKey(seat.Id.Number)
-            && seconds - _polls[poll.Number] >= ExtraVotes.At(number))
+            && seconds - _polls[poll.Number] >= ExtraVotes.At(number) && _voted.Add((seat.Id, poll.Number)))
             await grain.Do(seat.Id, ExtraVotes.Of(poll, number));
     }
 
@@ -241,9 +263,13 @@ internal sealed class Company(
             if (extra.TakeSaid() is { } said && state() is { } there && there.IsTranscribed(there.Seats[extra.Seat]))
                 _ = speech.Tell(sitting, extra.Seat, said.Words, said.Milliseconds);
         }
-        if (extras.Exists(extra => extra.IsTalking)) _nextSpeech = now + pause;
-        else if (now >= _nextSpeech && extras.Where(MaySpeak).ToList() is { Count: > 0 } speakers)
-            speakers[_turn++ % speakers.Count].Speak(now);
+        // In each place one at a time.
+        foreach (var here in extras.GroupBy(extra => state()?.Seats[extra.Seat].Room ?? 0))
+        {
+            if (here.Any(extra => extra.IsTalking)) _nextSpeech[here.Key] = now + pause;
+            else if (now >= _nextSpeech.GetValueOrDefault(here.Key) && here.Where(MaySpeak).ToList() is { Count: > 0 } speakers)
+                speakers[_turn++ % speakers.Count].Speak(now);
+        }
     }
 
     private bool MaySpeak(Extra extra) => state()?.Seats.TryGet(extra.Seat, out var seat) == true && seat.MicrophoneOpen;

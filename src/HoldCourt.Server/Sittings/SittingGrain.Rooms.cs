@@ -1,0 +1,26 @@
+namespace HoldCourt.Server.Sittings;
+
+/// <summary>Rooms: working out a plan takes a while, and nobody waits for it but whoever wished it.</summary>
+internal sealed partial class SittingGrain
+{
+    /// <summary>A plan of rooms as it would be for those who are here, worked out beside everything else.</summary>
+    private async Task<Command> PlannedOut(Actor by, Command command)
+    {
+        if (command is not (PlanRooms or PlanAnotherRound) || _sitting.Forbids(by, Capability.RunRooms) is not null) return command;
+        var wish = command switch
+        {
+            PlanRooms plan => plan,
+            PlanAnotherRound => PlanAnotherRound.FormIn(_sitting) is { } form ? new PlanRooms(form, ByHand: false) : null,
+            _ => null
+        };
+        if (wish?.ToWorkOut is not { } wanted) return command;
+        var sitting = _sitting;
+        var done = await Task.Run(() => RoomPlanning.WorkOut(sitting, wanted, wish.ByHandIn(sitting.Rooms.Draft, wanted)));
+        return command switch
+        {
+            PlanRooms plan => plan with { Done = done },
+            PlanAnotherRound round => round with { Done = done },
+            _ => command
+        };
+    }
+}
