@@ -134,7 +134,12 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
             return (
               <DropBay key={bay.room} room={bay.room}>
                 <RoomBayHead bay={bay} rooms={rooms} folded={folded} />
-                {!folded && bay.seats.length > 0 && strips(bay.seats, `room${bay.room}`, bay.name, above)}
+                {!folded &&
+                  (bay.seats.length > 0 ? (
+                    strips(bay.seats, `room${bay.room}`, bay.name, above)
+                  ) : (
+                    <Empty>{t('rooms.nobodyIn')}</Empty>
+                  ))}
               </DropBay>
             )
           })}

@@ -211,6 +211,7 @@ function useNote(seat: SeatRow): string | null {
   const now = useNow()
   const slow = useTrouble((state) => state.slow.includes(seat.id))
   const visits = useLive((state) => state.sitting?.visits)
+  const leads = useLive((state) => state.sitting?.rooms.open.some((room) => room.leads.includes(seat.id)) ?? false)
   const note = seat.note
   if (!note) return null
   if (seat.place === 'gone') return note.exit ? t(`board.exit.${note.exit}`) : null
@@ -230,6 +231,7 @@ function useNote(seat: SeatRow): string | null {
   if (note.asked) return t('board.asked')
   if (note.hasLeave) return t('board.hasLeave')
   if (note.given.length + note.taken.length > 0) return t('board.excepted')
+  if (leads) return t('rooms.leadsIt')
   if (seat.role !== 'attendee') return t(`role.${seat.role}`)
   if (visits?.on.some((visit) => visit.seat === seat.id))
     return visits.nextSlot === null ? t('visit.last') : t('visit.next', { time: timeOfDay(visits.nextSlot) })

@@ -105,7 +105,7 @@ function Draft({ rooms, onEdit, onPlan }: DraftProps) {
         ))}
         {draft.unknown.length > 0 && (
           <li className="border-l-[3px] border-l-brick pl-2 text-brick">
-            {t('rooms.unknown', { names: listOf(draft.unknown.map((name) => `“${name}”`)) })}
+            {t('rooms.unknown', { names: listOf(draft.unknown.map((name) => t('common.quoted', { text: name }))) })}
           </li>
         )}
       </ul>
@@ -129,6 +129,7 @@ function OpenRooms({ rooms }: { rooms: Sitting['rooms'] }) {
   const { t } = useTranslation()
   const now = useNow()
   const self = useLive((state) => state.me?.seat ?? null)
+  const microphone = useLive((state) => state.me?.microphone)
   const voice = useLive((state) => (rooms.voice === null ? null : (state.seats.get(rooms.voice)?.name ?? '')))
   const ends = rooms.open.map((room) => room.endsAt).filter((end) => end !== null)
   const first = ends.length > 0 ? Math.min(...ends) : null
@@ -173,7 +174,9 @@ function OpenRooms({ rooms }: { rooms: Sitting['rooms'] }) {
       <section aria-label={t('rooms.speak')} className="flex flex-col items-start gap-1.5">
         {rooms.voice !== null && (
           <p role="status" className="text-[0.875rem] font-semibold text-moss">
-            {rooms.voice === self ? t('rooms.speaking') : t('rooms.speakingOther', { name: voice })}
+            {rooms.voice === self
+              ? t(microphone === 'open' ? 'rooms.speaking' : 'rooms.speakingClosed')
+              : t('rooms.speakingOther', { name: voice })}
           </p>
         )}
         <Button
@@ -184,7 +187,7 @@ function OpenRooms({ rooms }: { rooms: Sitting['rooms'] }) {
         </Button>
       </section>
       <Tell rooms={rooms} />
-      <section aria-label={t('rooms.closeOne', { room: '' })}>
+      <section aria-label={t('rooms.each')}>
         <ul className="flex flex-col gap-1">
           {rooms.open.map((room) => (
             <li key={room.number} className="flex items-center gap-1.5 border border-line bg-paper px-2 py-1">
@@ -199,11 +202,10 @@ function OpenRooms({ rooms }: { rooms: Sitting['rooms'] }) {
               </Button>
               <Button
                 small
-                look="end"
                 aria-label={t('rooms.closeOne', { room: roomName(t, room) })}
                 onClick={() => void wish({ do: 'closeRooms', seconds: 60, room: room.number })}
               >
-                {t('polls.close')}
+                {t('rooms.closeShort')}
               </Button>
             </li>
           ))}
@@ -241,7 +243,7 @@ function Tell({ rooms }: { rooms: Sitting['rooms'] }) {
           </Button>
         )}
       </div>
-      {stands && <p className="text-[0.812rem] break-words text-ink2">„{stands.text}”</p>}
+      {stands && <p className="text-[0.812rem] break-words text-ink2">{t('common.quoted', { text: stands.text })}</p>}
     </form>
   )
 }
