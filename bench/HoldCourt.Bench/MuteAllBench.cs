@@ -1,9 +1,6 @@
 using System.Diagnostics;
 using System.Text.Json;
-using HoldCourt.Server.Api;
 using Microsoft.AspNetCore.SignalR.Client;
-using Microsoft.Extensions.DependencyInjection;
-using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Bench;
 

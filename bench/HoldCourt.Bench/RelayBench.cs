@@ -41,10 +41,12 @@ internal static class RelayBench
         await Task.Delay(RoomBook.Countdown + TimeSpan.FromSeconds(2));
         var (rooms, cpu, _) = await Measure(server, plan);
         Numbers.Head($"Relay, {Rooms} rooms of 10, 3 of each sending, against 8 to 50 in one hall");
-        Numbers.Row("frames a second", $"{rooms.FramesPerSecond:F0} (each to its room: {Rooms * 7 * ((3 * 20) + 50)}; hall {hall.FramesPerSecond:F0})");
+        Numbers.Row("frames a second",
+            $"{rooms.FramesPerSecond:F0} (each to its room: {Rooms * 7 * ((3 * 20) + 50)}; hall {hall.FramesPerSecond:F0})");
         Numbers.Row("delay: median, p99", $"{rooms.Median:F1} ms, {rooms.P99:F1} ms (hall {hall.Median:F1} ms, {hall.P99:F1} ms)");
         Numbers.Row("messages for each frame", $"{rooms.MessagesPerFrame:F2} (hall {hall.MessagesPerFrame:F2})");
-        Numbers.Row("CPU for each frame over that of the hall", $"{cpu / rooms.FramesPerSecond / (hallCpu / hall.FramesPerSecond):F2} (target: at most 1)");
+        Numbers.Row("CPU for each frame over that of the hall",
+            $"{cpu / rooms.FramesPerSecond / (hallCpu / hall.FramesPerSecond):F2} (target: at most 1)");
     }
 
     /// <summary>The same load on the same server, not recorded and recorded; and while a film is composed.</summary>

@@ -1,11 +1,7 @@
 using System.Collections.Concurrent;
 using System.Diagnostics;
 using System.Security.Cryptography;
-using System.Text.Json;
-using HoldCourt.Server.Api;
-using HoldCourt.Server.Sittings;
 using Microsoft.AspNetCore.SignalR.Client;
-using Microsoft.Extensions.DependencyInjection;
 
 namespace HoldCourt.Bench;
 

@@ -260,6 +260,29 @@ public class RoomTests
     }
 
     [Fact]
+    public void Rooms_called_like_groups_are_theirs_and_whoever_is_of_none_goes_where_there_is_room()
+    {
+        var house = House.Opened(
+            DoorMode.Open, null, new DocketLine("Nia Okafor", Group: "Wey"), new DocketLine("Jun Takeda", Group: "Aller"));
+        string[] names = ["Nia Okafor", "Jun Takeda", "Fay One", "Bram Two", "Ida Three", "Ugo Four"];
+        SeatId[] people = [.. names.Select(name => house.Arrives(name))];
+        house.Do(House.Host, new PlanRooms(RoomForm.Of("Aller", "Wey") with { Spread = Spread.ByGroup })).Refusal.ShouldBeNull();
+        var plan = house.Sitting.Rooms.Draft!.RoomOf;
+        (plan[people[0].Number], plan[people[1].Number]).ShouldBe((1, 0));
+        plan.Values.Count(room => room == 0).ShouldBe(3);
+        house.Do(House.Host, new PlanRooms(RoomForm.Of("", "", "") with { Spread = Spread.ByGroup })).Refusal.ShouldBeNull();
+        house.Sitting.Rooms.Draft!.RoomOf.Values.GroupBy(room => room).ShouldAllBe(room => room.Count() == 2);
+        // An item of the run sheet opens what was wished, and is taken back with it.
+        house.Do(House.Host, new PlanRooms(null)).Refusal.ShouldBeNull();
+        house.Do(House.Host, new PlanRooms(RoomForm.Of("Aller", "Wey"))).Refusal.ShouldBeNull();
+        house.Do(House.Host, new SetRunSheet([new Item(1, "In the streams", OpensRooms: true)])).Refusal.ShouldBeNull();
+        house.Do(House.Host, new NextItem()).Refusal.ShouldBeNull();
+        house.Sitting.Rooms.Open.Length.ShouldBe(2);
+        house.Do(House.Host, new TakeBack()).Refusal.ShouldBeNull();
+        house.Sitting.Rooms.Open.ShouldBeEmpty();
+    }
+
+    [Fact]
     public void A_second_round_brings_together_who_has_not_met()
     {
         InRooms();
@@ -300,6 +323,13 @@ public class RoomTests
         Refused(_nia, new Write(new Recipient(Reach.Everyone), "Among us")).ShouldBeNull();
         _house.Sitting.MayKnow(_house[House.Host], new Matter.Words(_house.Sitting.Message(3)!)).ShouldBeFalse();
         Refused(House.Host, new PutUp(3)).ShouldBe(Reason.NoSuchMessage);
-        Refused(House.Host, new MuteAll()).ShouldNotBe(Reason.OnlyBench);
+        // A message that is put up in a room, and deleted from elsewhere, stands nowhere any more.
+        Refused(House.Host, new VisitRoom(_house[_nia].Room)).ShouldBeNull();
+        Refused(House.Host, new PutUp(3)).ShouldBeNull();
+        ChatFacet PutUpThere() => Projection.Record(_house.Sitting, Knowledge.ViewpointOf(_house.Sitting, _house[_teodor])).Chat!;
+        PutUpThere().PutUp!.Text.ShouldBe("Among us");
+        Refused(_nia, new VisitRoom(null)).ShouldBeNull();
+        Refused(_nia, new DeleteMessage(3)).ShouldBeNull();
+        PutUpThere().PutUp.ShouldBeNull();
     }
 }

@@ -50,7 +50,8 @@ public sealed class RoomLiveTests : IAsyncLifetime
     {
         lock (live)
             return JsonSerializer.Serialize(
-                new { live.Sitting, Seats = live.Seats.Values, live.Messages, live.Signs, live.Acts, live.Strokes, live.Me }, CoreJson.Options);
+                new { live.Sitting, Seats = live.Seats.Values, live.Messages, live.Signs, live.Acts, live.Strokes, live.Me },
+                CoreJson.Options);
     }
 
     private async Task<string> Text(Visitor who, string what) =>
@@ -148,7 +149,8 @@ public sealed class RoomLiveTests : IAsyncLifetime
         foreach (var odd in new object[]
         {
             new { @do = "visitRoom", room = int.MaxValue }, new { @do = "visitRoom", room = -1, listens = true },
-            new { @do = "moveToRoom", seats = new[] { 1, 1, 99 }, room = 0 }, new { @do = "planRooms", form = new { rooms = (object?)null } },
+            new { @do = "moveToRoom", seats = new[] { 1, 1, 99 }, room = 0 },
+            new { @do = "planRooms", form = new { rooms = (object?)null } },
             new { @do = "enterRooms" }, new { @do = "roomsEntered", seats = new[] { 1 } }
         }) (await second.Send(odd)).ShouldNotBeNull(odd.ToString());
     }

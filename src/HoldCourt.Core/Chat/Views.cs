@@ -39,7 +39,8 @@ public sealed record MessageRow(
 public sealed record ChatFacet(MessageRow? PutUp)
 {
     internal static ChatFacet Of(Sitting sitting, Viewpoint from) =>
-        new(sitting.MayKnow(from, Matter.Inside) && sitting.PutUp is { } number && sitting.Message(number) is { } message
+        new(sitting.MayKnow(from, Matter.Inside) && sitting.PutUp is { } number
+            && sitting.Message(number) is { Deleted: Deletion.None } message
             ? MessageRow.Of(sitting, message, from)
             : null);
 }

@@ -68,7 +68,8 @@ public sealed record Sitting
     public RoomBook Rooms { get; init; } = RoomBook.Empty;
 
     /// <summary>
-    /// The number of the room from which it is looked at, by <see cref="RoomPlaces.At"/>; null for the hall, as in every state that is kept.
+    /// The number of the room from which it is looked at, by <see cref="RoomPlaces.At"/>; null for the hall, as in every state that is
+    /// kept.
     /// </summary>
     [JsonIgnore]
     public int? Here { get; init; }

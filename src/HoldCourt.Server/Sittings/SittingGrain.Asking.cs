@@ -14,7 +14,7 @@ internal sealed partial class SittingGrain
     public async Task<ReadingRow> Read(SeatId by, string line, ImmutableArray<NamedPreset> presets, string language)
     {
         if (!KnowsBooks(by)) return new ReadingRow(null, Misreading.NotUnderstood, null, [], null);
-        var reading = Reader.Read(new Scope(_shown, by, Now, presets, language), line);
+        var reading = Reader.Read(new Scope(_shown.AtPlaceOf(_shown.Seats[by]), by, Now, presets, language), line);
         return new ReadingRow(
             reading.Command, reading.Misreading, reading.About, reading.Completions, reading.Command is { } command
                 ? await Foresee(by, command)

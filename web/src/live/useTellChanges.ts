@@ -45,7 +45,10 @@ export function useTellChanges() {
     if (was.name !== me.name && byOther('name')) said.push(t('may.renamed', { name: me.name }))
     if (wasSitting && sitting) said.push(...forAll(wasSitting, sitting, me))
     // Said last, and as it stands then: it may change with several messages.
-    if (was.role !== me.role || (me.viewer !== 'bench' && was.may.join() !== me.may.join() && !me.asked)) said.push(mayMark)
+    // Whoever goes to another place reads there what holds.
+    const stays = was.room === me.room
+    if (was.role !== me.role || (me.viewer !== 'bench' && stays && was.may.join() !== me.may.join() && !me.asked))
+      said.push(mayMark)
     // What was given and taken in the same moment is told once, as it ended.
     if (hadFloor && !hasFloor) gathered.current = gathered.current.filter((one) => one !== t('floor.yours'))
     for (const one of said) if (!gathered.current.includes(one)) gathered.current.push(one)

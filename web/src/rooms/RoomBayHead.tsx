@@ -60,8 +60,8 @@ export function RoomBayHead({ bay, rooms, folded }: { bay: RoomBay; rooms: Sitti
         >
           {name}
         </button>{' '}
-        <span className="font-sans text-[0.812rem] font-normal text-ink2">
-          {belongs !== present ? t('rooms.of', { count: present, belong: belongs }) : present}
+        <span className="font-sans text-[0.812rem] font-normal whitespace-nowrap text-ink2">
+          {belongs !== present ? t('rooms.of', { count: present, belong: belongs }) : t('rooms.people', { count: present })}
           {mine === room && row && ` · ${t('rooms.hereNow')}`}
         </span>
       </h2>
@@ -79,7 +79,7 @@ export function RoomBayHead({ bay, rooms, folded }: { bay: RoomBay; rooms: Sitti
               {t('rooms.answer')}
             </Button>
           )}
-          {rooms.mayListen && mine !== room && (
+          {rooms.mayListen && mine !== room && !called && (
             <Button
               small
               aria-label={t('rooms.listenOf', { room: name })}
