@@ -3,7 +3,7 @@ using HoldCourt.Bench;
 
 // Figures for docs/performance.md. Each compares with something plain in the same run, since machines are noisy.
 // dotnet run -c Release --project bench/HoldCourt.Bench --
-//   [core|line|planning|arrivals|fanout|muteall|deaf|relay|pages|recording|restart|exhibits|votes|rooms|all], or fuzz [minutes] [seed]
+//   [core|line|planning|arrivals|fanout|muteall|deaf|relay|pages|recording|restart|exhibits|votes|rooms|roomrelay|all], or fuzz [minutes] [seed]
 switch (args.FirstOrDefault() ?? "all")
 {
     case "core": CoreBench.Run(); break;
@@ -24,6 +24,7 @@ switch (args.FirstOrDefault() ?? "all")
         await PageFuzz.Run(double.Parse(args.ElementAtOrDefault(1) ?? "10", CultureInfo.InvariantCulture),
             int.Parse(args.ElementAtOrDefault(2) ?? "1", CultureInfo.InvariantCulture));
         break;
+    case "roomrelay": await RelayBench.InRooms(); break;
     case "rooms":
         RoomBench.Run();
         await OpenRoomsBench.Run();
