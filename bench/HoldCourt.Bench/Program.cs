@@ -3,7 +3,8 @@ using HoldCourt.Bench;
 
 // Figures for docs/performance.md. Each compares with something plain in the same run, since machines are noisy.
 // dotnet run -c Release --project bench/HoldCourt.Bench --
-//   [core|line|planning|arrivals|fanout|muteall|deaf|relay|pages|recording|restart|exhibits|votes|rooms|roomrelay|all], or fuzz [minutes] [seed]
+//   [core|line|planning|arrivals|fanout|muteall|deaf|relay|pages|recording|restart|exhibits|votes|rooms|roomrelay|all],
+//   or fuzz [minutes] [seed]
 switch (args.FirstOrDefault() ?? "all")
 {
     case "core": CoreBench.Run(); break;
