@@ -380,7 +380,7 @@ export type RoomSpec = { name: string; task: string | null; leads: readonly stri
 
 export type RoomWords = { text: string; at: number; }
 
-export type RoomsFacet = { open: readonly RoomRow[]; here: number | null; opensAt: number | null; draft: DraftRow | null; voice: number | null; anyOpen: boolean; mayGoBack: boolean; mayListen: boolean; keepsChat: boolean; last: RoomForm | null; rounds: number; past: readonly PastRoom[]; }
+export type RoomsFacet = { open: readonly RoomRow[]; here: number | null; opensAt: number | null; draft: DraftRow | null; voice: number | null; voiceName: string | null; anyOpen: boolean; mayGoBack: boolean; mayListen: boolean; keepsChat: boolean; last: RoomForm | null; rounds: number; past: readonly PastRoom[]; }
 
 export type RoundRow = { counts: readonly number[]; exhausted: number; out: number | null; level: readonly number[]; }
 

@@ -63,18 +63,19 @@ public sealed record DraftRow(
 /// <summary>Rooms.</summary>
 /// <param name="Open">To the bench all; to whoever is in one, that one; to others in the hall none.</param>
 /// <param name="Here">Where this is seen from; null for the hall.</param>
-/// <param name="Voice">Whose voice goes into all rooms, where it may be known.</param>
+/// <param name="Voice">Whose voice goes into all rooms, for the bench and in rooms, where it is heard.</param>
+/// <param name="VoiceName">Their name: whoever speaks to all says who they are.</param>
 /// <param name="AnyOpen">There are rooms, and people in them.</param>
 /// <param name="Last">The wishes of the last round, for another one; for the bench alone.</param>
 /// <param name="Rounds">How many rounds are over.</param>
 /// <param name="Past">Those that were closed, newest last; for the bench alone.</param>
 public sealed record RoomsFacet(
-    ImmutableArray<RoomRow> Open, int? Here, Instant? OpensAt, DraftRow? Draft, SeatId? Voice, bool AnyOpen, bool MayGoBack, bool MayListen,
-    bool KeepsChat, RoomForm? Last, int Rounds, ImmutableArray<PastRoom> Past)
+    ImmutableArray<RoomRow> Open, int? Here, Instant? OpensAt, DraftRow? Draft, SeatId? Voice, string? VoiceName, bool AnyOpen,
+    bool MayGoBack, bool MayListen, bool KeepsChat, RoomForm? Last, int Rounds, ImmutableArray<PastRoom> Past)
 {
     private static readonly RoomsFacet _none = new(
-        Open: [], Here: null, OpensAt: null, Draft: null, Voice: null, AnyOpen: false, MayGoBack: false, MayListen: false, KeepsChat: false,
-        Last: null, Rounds: 0, Past: []);
+        Open: [], Here: null, OpensAt: null, Draft: null, Voice: null, VoiceName: null, AnyOpen: false, MayGoBack: false,
+        MayListen: false, KeepsChat: false, Last: null, Rounds: 0, Past: []);
 
     internal static RoomsFacet Of(Sitting sitting, Viewpoint from)
     {
@@ -88,6 +89,7 @@ public sealed record RoomsFacet(
             OpensAt: book.OpensAt,
             Draft: books && book.Draft is { } draft ? DraftRow.Of(draft) : null,
             Voice: books || from.Room is not null ? book.Voice : null,
+            VoiceName: book.Voice is { } voice && (books || from.Room is not null) ? sitting.Seats[voice].Name : null,
             AnyOpen: any,
             MayGoBack: any && book.Form!.MayGoBack,
             MayListen: any && book.Form!.MayListen,
@@ -98,7 +100,8 @@ public sealed record RoomsFacet(
     }
 
     public bool Equals(RoomsFacet? other) => other is not null
-        && (Here, OpensAt, Draft, Voice, AnyOpen) == (other.Here, other.OpensAt, other.Draft, other.Voice, other.AnyOpen)
+        && (Here, OpensAt, Draft, Voice, VoiceName) == (other.Here, other.OpensAt, other.Draft, other.Voice, other.VoiceName)
+        && AnyOpen == other.AnyOpen
         && (MayGoBack, MayListen, KeepsChat, Last, Rounds) == (other.MayGoBack, other.MayListen, other.KeepsChat, other.Last, other.Rounds)
         && Past.Length == other.Past.Length && Past.LastOrDefault()?.Number == other.Past.LastOrDefault()?.Number
         && Open.SequenceEqual(other.Open);

@@ -94,7 +94,6 @@ function InRoom({ me, room, sitting }: { me: MeRow; room: RoomRow; sitting: Sitt
   )
   const named = (listening: boolean) => guests.filter((seat) => seat.listens === listening).map((seat) => seat.name)
   const name = roomName(t, room)
-  const speaker = rooms.voice === null ? undefined : (seats.get(rooms.voice)?.name ?? sitting.session.hostName ?? undefined)
   return (
     <Line last={last}>
       <div className="min-w-0 flex-1 basis-60">
@@ -117,7 +116,7 @@ function InRoom({ me, room, sitting }: { me: MeRow; room: RoomRow; sitting: Sitt
             ...(room.leads.includes(me.seat) ? [t('rooms.youLead')] : []),
             ...(named(false).length > 0 ? [t('rooms.visits', { names: listOf(named(false)) })] : []),
             ...(named(true).length > 0 ? [t('rooms.listens', { names: listOf(named(true)) })] : []),
-            ...(speaker !== undefined && rooms.voice !== me.seat ? [t('rooms.speakingOther', { name: speaker })] : []),
+            ...(rooms.voiceName !== null && rooms.voice !== me.seat ? [t('rooms.speakingOther', { name: rooms.voiceName })] : []),
             ...(rooms.keepsChat ? [t('rooms.chatKept')] : []),
           ].join(' · ')}
         </p>

@@ -130,7 +130,6 @@ function OpenRooms({ rooms }: { rooms: Sitting['rooms'] }) {
   const now = useNow()
   const self = useLive((state) => state.me?.seat ?? null)
   const microphone = useLive((state) => state.me?.microphone)
-  const voice = useLive((state) => (rooms.voice === null ? null : (state.seats.get(rooms.voice)?.name ?? '')))
   const ends = rooms.open.map((room) => room.endsAt).filter((end) => end !== null)
   const first = ends.length > 0 ? Math.min(...ends) : null
   if (rooms.opensAt !== null)
@@ -176,7 +175,7 @@ function OpenRooms({ rooms }: { rooms: Sitting['rooms'] }) {
           <p role="status" className="text-[0.875rem] font-semibold text-moss">
             {rooms.voice === self
               ? t(microphone === 'open' ? 'rooms.speaking' : 'rooms.speakingClosed')
-              : t('rooms.speakingOther', { name: voice })}
+              : t('rooms.speakingOther', { name: rooms.voiceName })}
           </p>
         )}
         <Button
