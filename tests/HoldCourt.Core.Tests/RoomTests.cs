@@ -171,6 +171,25 @@ public class RoomTests
     }
 
     [Fact]
+    public void Whoever_comes_after_the_plan_was_made_goes_with_the_others_and_whoever_was_taken_out_stays()
+    {
+        Refused(House.Host, new PlanRooms(TwoRooms)).ShouldBeNull();
+        Refused(House.Host, new MoveToRoom([_pilar], null)).ShouldBeNull();
+        Refused(House.Host, new PlanRooms(TwoRooms with { Seed = 3 })).ShouldBeNull();
+        _house.Sitting.Rooms.Draft!.RoomOf.ShouldNotContainKey(_pilar.Number, "also when it is planned anew");
+        var late = _house.Arrives("Fay Lindqvist");
+        Refused(House.Host, new OpenRooms()).ShouldBeNull();
+        var later = _house.Arrives("Bram Aldous");
+        _house.Waits(RoomBook.Countdown);
+        _house.Do(Actor.House, new EnterRooms());
+        (Room(_pilar), Room(_teodor), Room(_jun)).ShouldBe((null, 1, 2));
+        new[] { Room(late), Room(later) }.ShouldAllBe(room => room != null);
+        _house.Do(_pilar, new Leave());
+        _house.Arrives("Pilar Ortega");
+        Room(_pilar).ShouldBeNull();
+    }
+
+    [Fact]
     public void A_room_calls_the_bench_which_visits_or_answers()
     {
         InRooms();

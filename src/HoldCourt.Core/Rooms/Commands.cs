@@ -27,7 +27,7 @@ public sealed record PlanRooms(RoomForm? Form, int? Basis = null, bool ByHand = 
         var form = Form.Clean();
         if (form.Refuses() is { } bad) return bad;
         var byHand = ByHandIn(draft, form);
-        var done = Done is not null && Done.Form == form && Done.People.SequenceEqual(RoomPlanning.PeopleOf(sitting))
+        var done = Done is not null && Done.Form == form && Done.People.SequenceEqual(RoomPlanning.PeopleOf(sitting, byHand))
             ? Done
             : RoomPlanning.WorkOut(sitting, form, byHand);
         return new RoomsPlanned(draft, RoomPlanning.DraftOf(done, byHand, sitting.Rooms.Drafts + 1));
@@ -96,13 +96,10 @@ public sealed record EnterRooms : HouseCommand
         var known = going.Select(pair => pair.Seat).ToHashSet();
         // Those who came in since the plan was made go where late people go.
         going.AddRange(RoomPlacing.Place(sitting, [.. sitting.Seats
-            .Where(seat => Powers.BelongsInRooms(seat) && !known.Contains(seat.Id) && seat.Since > PlannedAt(sitting))
+            .Where(seat => Powers.BelongsInRooms(seat) && !known.Contains(seat.Id) && !sitting.Rooms.LeftOut.Contains(seat.Id.Number))
             .Select(seat => seat.Id)]));
         return new RoomsEntered([.. going.Select(pair => pair.Seat)], [.. going.Select(pair => pair.Room)]);
     }
-
-    /// <summary>Whoever was here before, and is in no room, was left out on purpose.</summary>
-    private static Instant PlannedAt(Sitting sitting) => sitting.Rooms.OpensAt!.Value + -RoomBook.Countdown;
 }
 
 /// <summary>Puts people into another room: of the plan while it is made, and of those that are open.</summary>
@@ -271,7 +268,7 @@ public sealed record CloseRooms(int Seconds = RoomBook.UsualClosing, int? Room =
         return new RoomDraft(
             book.Drafts + 1, book.Form!,
             book.Assigned.ToImmutableSortedDictionary(pair => pair.Key, pair => book.Find(pair.Value)!.Ordinal - 1),
-            ImmutableSortedDictionary<int, int>.Empty,
+            book.LeftOut.ToImmutableSortedDictionary(number => number, _ => RoomDraft.Out),
             [.. book.Open.Select(room => room.Leads.Select(lead => lead.Number).ToImmutableArray())],
             0, 0, [], []);
     }

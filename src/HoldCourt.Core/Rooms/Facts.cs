@@ -44,7 +44,7 @@ public sealed record RoomChosen(ImmutableArray<SeatId> Seats, ImmutableArray<int
         foreach (var (seat, room) in choices)
             draft = room is { } to
                 ? draft with { RoomOf = draft.RoomOf.SetItem(seat.Number, to), ByHand = draft.ByHand.SetItem(seat.Number, to) }
-                : draft with { RoomOf = draft.RoomOf.Remove(seat.Number), ByHand = draft.ByHand.Remove(seat.Number) };
+                : draft with { RoomOf = draft.RoomOf.Remove(seat.Number), ByHand = draft.ByHand.SetItem(seat.Number, RoomDraft.Out) };
         var number = sitting.Rooms.Drafts + 1;
         return sitting with { Rooms = sitting.Rooms with { Draft = draft with { Number = number }, Drafts = number } };
     }
@@ -87,6 +87,7 @@ public sealed record RoomsOpened(
             Form = Plan.Form,
             OpensAt = OpensAt,
             Last = Rooms[^1].Number,
+            LeftOut = [.. Plan.ByHand.Where(pair => pair.Value == RoomDraft.Out).Select(pair => pair.Key)],
             Open = [.. Rooms.Select(room => Opened(sitting, room))],
             Assigned = Seats.Zip(In).ToImmutableSortedDictionary(pair => pair.First.Number, pair => pair.Second)
         }
@@ -155,11 +156,13 @@ public sealed record PeopleMoved(ImmutableArray<SeatId> Seats, ImmutableArray<in
 
     internal static Sitting Moved(Sitting sitting, IReadOnlyList<(SeatId Seat, int? Room)> moves)
     {
-        var assigned = sitting.Rooms.Assigned;
-        foreach (var (seat, room) in moves)
-            if (Powers.BelongsInRooms(sitting.Seats[seat]))
-                assigned = room is { } to ? assigned.SetItem(seat.Number, to) : assigned.Remove(seat.Number);
-        var after = sitting with { Rooms = sitting.Rooms with { Assigned = assigned } };
+        var (assigned, leftOut) = (sitting.Rooms.Assigned, sitting.Rooms.LeftOut);
+        foreach (var (seat, room) in moves.Where(move => Powers.BelongsInRooms(sitting.Seats[move.Seat])))
+        {
+            assigned = room is { } to ? assigned.SetItem(seat.Number, to) : assigned.Remove(seat.Number);
+            leftOut = room is not null ? leftOut.Remove(seat.Number) : leftOut.Contains(seat.Number) ? leftOut : leftOut.Add(seat.Number);
+        }
+        var after = sitting with { Rooms = sitting.Rooms with { Assigned = assigned, LeftOut = leftOut } };
         return sitting.Rooms.OpensAt is null ? after.Put(moves) : after;
     }
 
@@ -352,6 +355,7 @@ public sealed record RoomsClosed(
                 // Where nobody went nobody met.
                 Rounds = book.OpensAt is null && Plan is null ? book.Rounds.Add(book.Assigned) : book.Rounds,
                 Assigned = ImmutableSortedDictionary<int, int>.Empty,
+                LeftOut = [],
                 OpensAt = null,
                 Voice = null,
                 Draft = Plan is null ? book.Draft : Plan with { Number = book.Drafts + 1 },

@@ -115,14 +115,21 @@ public sealed record RoomClash(ClashKind Kind, ImmutableArray<SeatId> People)
 /// <summary>A plan that nobody but the bench sees.</summary>
 /// <param name="Number">Rises with each change, so that nobody changes a plan that they have not seen.</param>
 /// <param name="RoomOf">For the number of each seat that is planned, which room of the form, from 0.</param>
-/// <param name="ByHand">Those of them who were put there by hand while it was planned, and stay when it is planned anew.</param>
+/// <param name="ByHand">
+/// Those who were put somewhere by hand while it was planned, and stay there when it is planned anew; <see cref="Out"/> for whoever stays
+/// in the hall.
+/// </param>
 /// <param name="Leads">Numbers of the seats that lead each room.</param>
 /// <param name="Repeated">Pairs who meet again.</param>
 /// <param name="Least">Fewer cannot be.</param>
 /// <param name="Unknown">Names in the wishes that mean nobody here, or more than one.</param>
 public sealed record RoomDraft(
     int Number, RoomForm Form, ImmutableSortedDictionary<int, int> RoomOf, ImmutableSortedDictionary<int, int> ByHand,
-    ImmutableArray<ImmutableArray<int>> Leads, int Repeated, int Least, ImmutableArray<RoomClash> Clashes, ImmutableArray<string> Unknown);
+    ImmutableArray<ImmutableArray<int>> Leads, int Repeated, int Least, ImmutableArray<RoomClash> Clashes, ImmutableArray<string> Unknown)
+{
+    /// <summary>In place of a room: was taken out of the plan.</summary>
+    public const int Out = -1;
+}
 
 /// <summary>Words of the bench in a room.</summary>
 public sealed record RoomWords(string Text, Instant At)
@@ -181,6 +188,9 @@ public sealed record RoomBook
 
     /// <summary>For the number of a seat the number of the room where it belongs.</summary>
     public ImmutableSortedDictionary<int, int> Assigned { get; init; } = ImmutableSortedDictionary<int, int>.Empty;
+
+    /// <summary>Numbers of the seats that were taken out of the plan, and stay in the hall.</summary>
+    public ImmutableArray<int> LeftOut { get; init; } = [];
 
     /// <summary>Who belonged where in the rounds that are over, the last one last.</summary>
     public ImmutableArray<ImmutableSortedDictionary<int, int>> Rounds { get; init; } = [];

@@ -11,14 +11,18 @@ public sealed record WorkedOut(
 public static class RoomPlanning
 {
     /// <summary>Those who are planned: everybody inside but the bench, which stays in the hall.</summary>
-    public static ImmutableArray<int> PeopleOf(Sitting sitting) =>
-        [.. sitting.Seats.Where(Powers.BelongsInRooms).Select(seat => seat.Id.Number)];
+    /// <param name="byHand">Those who were taken out of the plan are in none.</param>
+    public static ImmutableArray<int> PeopleOf(Sitting sitting, ImmutableSortedDictionary<int, int>? byHand = null) =>
+    [
+        .. sitting.Seats.Where(Powers.BelongsInRooms).Select(seat => seat.Id.Number)
+            .Where(number => byHand?.GetValueOrDefault(number) != RoomDraft.Out)
+    ];
 
     /// <summary>Works out who goes where. Takes up to a second for a thousand people; needs nothing but its arguments.</summary>
     /// <param name="byHand">Rooms from 0 that were chosen while planning, by the seats' numbers.</param>
     public static WorkedOut WorkOut(Sitting sitting, RoomForm form, ImmutableSortedDictionary<int, int> byHand)
     {
-        var people = PeopleOf(sitting);
+        var people = PeopleOf(sitting, byHand);
         var (wishes, leads, unknown) = WishesOf(sitting, form, people, byHand);
         return new WorkedOut(form, people, RoomPlanner.Plan(wishes), leads, unknown);
     }
@@ -36,7 +40,7 @@ public static class RoomPlanning
     {
         var book = sitting.Rooms;
         if (book.Assigned.TryGetValue(late.Id.Number, out var own) && book.Find(own) is not null) return own;
-        if (book is { Open: [] } or { Form: not { Late: not LateRule.Wait } }) return null;
+        if (book is { Open: [] } or { Form: not { Late: not LateRule.Wait } } || book.LeftOut.Contains(late.Id.Number)) return null;
         ImmutableArray<int> people = [.. book.Assigned.Keys.Where(number => number != late.Id.Number), late.Id.Number];
         ImmutableArray<int?> roomOf =
         [
@@ -87,7 +91,7 @@ public static class RoomPlanning
                 chosen[one] ??= form.Rooms.ToList().FindIndex(room => room.Name.Length > 0
                     && room.Name.Equals(groups[one], StringComparison.OrdinalIgnoreCase)) is var own and >= 0 ? own : null;
         foreach (var (number, room) in byHand)
-            if (at.TryGetValue(number, out var one) && room < form.Rooms.Length) chosen[one] = room;
+            if (at.TryGetValue(number, out var one) && room >= 0 && room < form.Rooms.Length) chosen[one] = room;
         var wishes = new RoomWishes(
             form.Rooms.Length,
             groups,
