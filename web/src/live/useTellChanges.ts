@@ -28,12 +28,14 @@ export function useTellChanges() {
     const hadFloor = wasSitting?.floor.turn?.seat === me.seat
     const hasFloor = sitting?.floor.turn?.seat === me.seat
     const byOther = (own: Own) => !isOwnAct(own, Date.now())
+    // Whoever goes to another place reads there what holds; nobody has muted them.
+    const stays = was.room === me.room
     const said: string[] = []
     if (was.role !== me.role) said.push(t('may.nowRole', { role: t(`role.${me.role}`) }))
     if (hadFloor && !hasFloor && byOther('floor')) said.push(t('floor.yoursOver'))
     if (!hadFloor && hasFloor && !me.asked && byOther('floor')) said.push(t('floor.yours'))
-    if (was.microphone === 'open' && me.microphone !== 'open' && byOther('microphone')) said.push(t('may.muted'))
-    if (was.cameraOn && !me.cameraOn && byOther('camera')) said.push(t('may.cameraTurnedOff'))
+    if (stays && was.microphone === 'open' && me.microphone !== 'open' && byOther('microphone')) said.push(t('may.muted'))
+    if (stays && was.cameraOn && !me.cameraOn && byOther('camera')) said.push(t('may.cameraTurnedOff'))
     if (shows(was) && !shows(me) && byOther('screen')) said.push(t('exhibits.notShownAnyMore'))
     if (!turns(was) && turns(me) && byOther('paging')) said.push(t('exhibits.pagingYours'))
     if (turns(was) && !turns(me) && byOther('paging')) said.push(t('exhibits.pagingOver'))
@@ -45,8 +47,6 @@ export function useTellChanges() {
     if (was.name !== me.name && byOther('name')) said.push(t('may.renamed', { name: me.name }))
     if (wasSitting && sitting) said.push(...forAll(wasSitting, sitting, me))
     // Said last, and as it stands then: it may change with several messages.
-    // Whoever goes to another place reads there what holds.
-    const stays = was.room === me.room
     if (was.role !== me.role || (me.viewer !== 'bench' && stays && was.may.join() !== me.may.join() && !me.asked))
       said.push(mayMark)
     // What was given and taken in the same moment is told once, as it ended.
