@@ -1,8 +1,8 @@
 import { clsx } from 'clsx'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState, type ReactNode } from 'react'
 import { useTranslation } from 'react-i18next'
-import { Navigate, NavLink, useNavigate } from 'react-router'
+import { Navigate, NavLink } from 'react-router'
 import { ProofDialog } from '../accounts/proof'
 import { account } from '../api/client'
 import { SettingsItem } from '../settings/SettingsItem'
@@ -12,16 +12,12 @@ import { ScreenTitle, SkipLink } from './ScreenTitle'
 /** The frame of the pages a host works on between sittings. */
 export function DeskPage({ title, children }: { title: string; children: ReactNode }) {
   const { t } = useTranslation()
-  const navigate = useNavigate()
-  const queries = useQueryClient()
   const [settings, setSettings] = useState(false)
   const me = useQuery({ queryKey: ['me'], queryFn: account.me })
   const signOut = useMutation({
     mutationFn: account.signOut,
-    onSuccess: () => {
-      queries.clear()
-      void navigate('/sign-in')
-    },
+    // A page that is loaded anew remembers nothing: neither what was fetched, nor where whoever signs in next would be led back to.
+    onSuccess: () => window.location.assign('/sign-in'),
   })
   if (me.error && !me.data) return <NotFetched error={me.error} onRetry={() => void me.refetch()} />
   if (!me.data) return <Loading />
