@@ -24,6 +24,7 @@ public class WallTests
                 MayListen = listen,
                 MayGoBack = listen,
                 Task = "a task",
+                Shows = "worksheet",
                 Rooms = [.. Enumerable.Range(0, rooms).Select(n => new RoomSpec($"{n}", null, [$"person{n + 2}"], []))]
             }))),
             (1, Gen.Constant((Command)new PlanAnotherRound())),
@@ -33,16 +34,25 @@ public class WallTests
             (1, _coin.Select(on => (Command)new CallBench(on))),
             (1, Gen.Constant((Command)new TellRooms("words of the bench"))),
             (1, _coin.Select(on => (Command)new SpeakToRooms(on))),
+            (1, Gen.Elements(Audience.Everyone, Audience.Bench).Select(to => (Command)new SetRoomsOrder(Order.HandOut, to))),
+            (1, Gen.Constant((Command)new BringFile(ExhibitKind.Document, "worksheet", "file", "c2VjcmV0"))),
             (1, Gen.Elements(0, 30).Zip(_room, (seconds, room) => (Command)new CloseRooms(seconds, room))),
             (3, Gen.Constant((Command)new TakeBack())));
 
         /// <summary>What people do beside it: what they write, show and raise says where it was done.</summary>
-        private static readonly Gen<Command> _ofPeople = Gen.Elements(new Command[]
-        {
+        private static readonly Command[] _doings =
+        [
             new Write(new Recipient(Reach.Everyone), ""), new Write(new Recipient(Reach.Everyone), ""), new OpenScreen(""),
-            new OpenSheet(""), new RaiseHand(), new GiveFloor(), new OpenMicrophone(), new TurnCamera(true), new Leave(),
-            new SetState(State.Done)
-        });
+            new OpenSheet(""), new GiveFile("", "", 9, FileSort.Document), new RaiseHand(), new GiveFloor(), new OpenMicrophone(),
+            new TurnCamera(true), new Leave(), new SetState(State.Done)
+        ];
+
+        private static readonly Gen<Command> _ofPeople = Gen.Elements(_doings);
+
+        private static readonly Gen<Command> _ofFiles = Gen.OneOf(
+            Gen.Choose(1, 5).Select(file => (Command)new TakeFile(file)),
+            Gen.Choose(1, 5).Select(file => (Command)new HandOnFile(file)),
+            _seat.Select(to => (Command)new GiveFile("", "", 9, FileSort.Document, to)));
 
         private static readonly Gen<Command> _more = Gen.OneOf(
             Gen.Choose(1, 9).Select(exhibit => (Command)new ShowExhibit(exhibit)),
@@ -58,7 +68,9 @@ public class WallTests
             (3, Gen.Choose(1, People).Zip(_ofRooms, (by, wish) => new Step(by, wish))),
             (6, Gen.Choose(1, People).Zip(_ofPeople, (by, wish) => new Step(by, wish))),
             (4, Gen.Choose(1, People).Zip(_more, (by, wish) => new Step(by, wish))),
-            (3, Gen.Elements<Command>(new EnterRooms(), new EnterRooms(), new EndRooms(), new EndTurn()).Select(wish => new Step(0, wish))),
+            (2, Gen.Choose(1, People).Zip(_ofFiles, (by, wish) => new Step(by, wish))),
+            (3, Gen.Elements<Command>(new EnterRooms(), new EnterRooms(), new EndRooms(), new EndTurn(),
+                new NotePages("file", 3)).Select(wish => new Step(0, wish))),
             (1, Gen.Choose(2, People).Select(n => new Step(0, new Announce(new PersonKey($"guest:person{n}"), $"person{n}")))));
 
         public static Arbitrary<Step[]> Steps() => _step.ArrayOf(70).ToArbitrary();
@@ -69,6 +81,7 @@ public class WallTests
         var house = House.Opened(DoorMode.Open);
         for (var n = 2; n <= People; n++) house.Arrives($"person{n}");
         house.Do(House.Host, new SetOrder(Order.Exhibit, Audience.Everyone));
+        house.Do(House.Host, new SetOrder(Order.HandOut, Audience.Everyone));
         return house;
     }
 
@@ -82,6 +95,7 @@ public class WallTests
             Write write => write with { Text = secret },
             OpenScreen => new OpenScreen(secret),
             OpenSheet => new OpenSheet(secret),
+            GiveFile give => give with { File = $"file {sitting.Sequence}", Name = secret },
             var other => other
         };
     }
@@ -158,6 +172,13 @@ public class WallTests
                 me.ShouldNotContain($"secret-of-{place}.");
         foreach (var message in sitting.Chat.Newest.Where(message => message.Room != seat.Room && message.From != seat.Id))
             sitting.MayKnow(seat, new Matter.Words(message)).ShouldBeFalse();
+        // Of a room that is closed: those who took it, who gave it, the bench; everybody when it was handed on.
+        foreach (var row in MeRow.Of(sitting, seat).Handouts.Where(row => row.Room is not null))
+        {
+            var handout = sitting.Handouts.Out.Single(one => one.Number == row.Number);
+            (handout.By == seat.Id || seat.Role >= Role.Deputy || handout.Taken.Contains(seat.Id)).ShouldBeTrue();
+            handout.To.ShouldBeNull();
+        }
         // Back in the hall nothing is open that was not open there.
         if (seat.Room is null) seat.InHall.ShouldBeNull();
         if (seat.Room is { } number)

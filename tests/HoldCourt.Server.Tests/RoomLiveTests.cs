@@ -1,7 +1,11 @@
 using System.Net;
 using System.Text.Json;
 using HoldCourt.Server.Api;
+using HoldCourt.Server.Planning;
 using HoldCourt.Server.Sittings;
+using HoldCourt.Store.Ledger;
+using Microsoft.Data.Sqlite;
+using Microsoft.Extensions.DependencyInjection;
 
 namespace HoldCourt.Server.Tests;
 
@@ -177,5 +181,94 @@ public sealed class RoomLiveTests : IAsyncLifetime
             (again.Me!.Room, back.Sitting!.Rooms!.AnyOpen).ShouldBe((null, false));
             return Task.CompletedTask;
         }, seconds: 30);
+    }
+
+    [Fact]
+    public async Task A_database_that_is_locked_during_the_countdown_loses_nobody_and_everybody_goes_when_it_is_free()
+    {
+        await _bench.Done(new PlanRooms(Form));
+        await using (var disk = new SqliteConnection($"Data Source={Path.Combine(_court.Folder, "hold-court.db")};Pooling=False"))
+        {
+            await disk.OpenAsync();
+            await using var hold = disk.CreateCommand();
+            await _bench.Done(new OpenRooms());
+            hold.CommandText = "BEGIN IMMEDIATE";
+            await hold.ExecuteNonQueryAsync();
+            await Task.Delay(RoomBook.Countdown + TimeSpan.FromSeconds(10));
+            (Nia.Me!.Room, Jun.Me!.Room).ShouldBe((null, null), "nothing that is not stored is told");
+        }
+        await Eventually.Succeeds(async () =>
+        {
+            foreach (var line in new[] { Nia, Jun, _bench })
+                if (line.IsClosed) await line.Again();
+            (Nia.Me!.Room, Jun.Me!.Room).ShouldBe((1, 2));
+            await _bench.Done(new TellRooms("We go on"));
+        }, seconds: 60);
+    }
+
+    [Fact]
+    public async Task Rooms_that_close_while_two_benches_move_people_leave_everybody_in_the_hall_once()
+    {
+        await InRooms();
+        await _bench.Done(new GiveRole([Ansel.Me!.Seat], Role.Deputy));
+        SeatId[] people = [Nia.Me!.Seat, Jun.Me!.Seat];
+        var wishes = Enumerable.Range(0, 40).Select(n => (n % 2 == 0 ? _bench : Ansel)
+            .Do(n == 20 ? new CloseRooms(0) : new MoveToRoom([people[n / 2 % 2]], (n % 3) == 0 ? null : (n % 3)))).ToList();
+        wishes.Add(Nia.Do(new VisitRoom(null)));
+        wishes.Add(Jun.Do(new CallBench()));
+        var answers = await Task.WhenAll(wishes);
+        answers.OfType<Refusal>().Select(refusal => refusal.Reason).Distinct()
+            .ShouldBeSubsetOf([Reason.NoRoomsOpen, Reason.NoSuchRoom, Reason.NobodySeated, Reason.OutOfReach, Reason.NotInRoom, Reason.TooMany]);
+        await Eventually.Holds(() => Nia.Me!.Room is null && Jun.Me!.Room is null && !_bench.Sitting!.Rooms!.AnyOpen);
+        Chain.FirstBreak(await _court.Services.GetRequiredService<EntryReader>().Read(_opened.Sitting)).ShouldBeNull();
+        await Eventually.Holds(() => Jun.Seats.Count == 4);
+    }
+
+    [Fact]
+    public async Task Two_benches_that_plan_at_once_make_one_plan_and_the_other_reads_that_it_was_changed()
+    {
+        await _bench.Done(new GiveRole([Ansel.Me!.Seat], Role.Deputy));
+        await Eventually.Holds(() => Ansel.Me!.Role == Role.Deputy);
+        var answers = await Task.WhenAll(_bench.Do(new PlanRooms(Form, 0)), Ansel.Do(new PlanRooms(RoomForm.Of("Other"), 0)));
+        answers.OfType<Refusal>().ShouldHaveSingleItem().Reason.ShouldBe(Reason.PlanChangedSince);
+    }
+
+    /// <summary>From the session's papers to the room's page, without being before anybody in the hall.</summary>
+    [Fact]
+    public async Task A_paper_goes_with_the_task_into_each_room_and_its_pages_and_marks_stay_there()
+    {
+        var plan = await _host.Post<KeptPlan>("/api/plans", Made.Planned("With a worksheet"));
+        using var png = new SkiaSharp.SKBitmap(80, 60);
+        await _host.Does(HttpMethod.Post, $"/api/plans/{plan.Id}/papers/Worksheet.png",
+            png.Encode(SkiaSharp.SKEncodedImageFormat.Png, 100).ToArray());
+        var opened = await _host.Post<OpenedSitting>($"/api/sessions/{plan.Id}/open");
+        await using var bench = await _host.Announces(opened, "Odalys");
+        await bench.Done(new SetDoor(DoorMode.Open));
+        var (one, two) = (_court.Visitor(), _court.Visitor());
+        await using var nia = await one.Announces(opened, "Nia");
+        await using var jun = await two.Announces(opened, "Jun");
+        await bench.Done(new PlanRooms(Form with
+        {
+            Rooms = [new RoomSpec("Aller", null, [], ["nia"]), new RoomSpec("Wey", null, [], ["jun"])],
+            Shows = "Worksheet"
+        }));
+        await Eventually.Holds(() => bench.Sitting!.Rooms!.Draft is { Missing: [], Coming: [] });
+        (nia.Sitting!.Shelf!.Exhibits.Length, bench.Sitting!.Shelf!.Exhibits.Single().Shown).ShouldBe((0, false));
+        await bench.Done(new OpenRooms());
+        await Eventually.Holds(() => nia.Sitting!.Shelf!.Exhibits is [{ Shown: true }] && jun.Sitting!.Shelf!.Exhibits is [{ Shown: true }]);
+        var (here, there) = (nia.Sitting!.Shelf!.Exhibits[0].Number, jun.Sitting!.Shelf!.Exhibits[0].Number);
+        string Page(int number) => $"/api/sittings/{opened.Sitting}/exhibits/{number}/pages/1/160";
+        (await nia.Mark(here, new Draw(1, MarkShape.Pen, MarkColour.Blue, 30, MarkLine.Write([(100, 200), (300, 400)])))).ShouldBeNull();
+        await Eventually.Succeeds(async () => (await one.Get(Page(here))).StatusCode.ShouldBe(HttpStatusCode.OK));
+        (await two.Get(Page(here))).StatusCode.ShouldBe(HttpStatusCode.NotFound, "the copy of the other room");
+        (await two.Get(Page(1))).StatusCode.ShouldBe(HttpStatusCode.NotFound, "that of the hall");
+        (await one.Get(Page(there))).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        jun.Acts.ShouldBeEmpty();
+        await bench.Done(new CloseRooms(0));
+        await Eventually.Holds(() => bench.Sitting!.Shelf!.Exhibits.Count(exhibit => exhibit.Room == "Aller") == 1);
+        (await one.Get(Page(here))).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        await bench.Done(new ShowExhibit(here));
+        await Eventually.Succeeds(async () => (await two.Get(Page(here))).StatusCode.ShouldBe(HttpStatusCode.OK));
+        (await two.Get<MarksRow>($"/api/sittings/{opened.Sitting}/exhibits/{here}/marks")).Marks.Length.ShouldBe(1);
     }
 }

@@ -1,4 +1,5 @@
 import { expect, test, type Browser, type Page } from '@playwright/test'
+import { readFile } from 'node:fs/promises'
 import { announce, audible, courtWithHost, loudness, nothingForAxe, openNow, person, pictures, strip, type Court } from './court'
 
 // Breakout rooms: planned, opened, heard inside and silent outside, visited, told, left, and again.
@@ -63,6 +64,29 @@ test('with the mouse: rooms are planned, strips are moved, and everybody sees wh
   await expect(side()).toContainText('Nobody here is meant by “nobody”')
   await expect(bay('Aller').getByRole('listitem')).toHaveCount(2)
   await expect(here(nia()), 'a plan is the bench’s').toBeHidden()
+  // Taken away as a table, changed, and filled in again; what is wrong with it is told with its line.
+  const [table] = await Promise.all([
+    host.waitForEvent('download'),
+    side().getByRole('link', { name: 'Who goes where, as a table (CSV)' }).click(),
+  ])
+  const whole = await readFile(await table.path(), 'utf8')
+  expect(whole).toContain('Aller,Read the gauges of your stream,,Nia Okafor,yes')
+  await side().getByRole('button', { name: 'Change the wishes' }).click()
+  const fill = (text: string) =>
+    side()
+      .locator('input[type=file]')
+      .setInputFiles({ name: 'rooms.csv', mimeType: 'text/csv', buffer: Buffer.from(text) })
+  await fill('room,person\nAller,nia\n,jun\n')
+  await expect(side().getByRole('alert')).toContainText('Line 3 names no room')
+  await fill(whole)
+  await expect(side()).toContainText('2 rooms were read')
+  await side().getByText('Each room by itself').click()
+  await side().getByText('Wey', { exact: true }).click()
+  await side().getByRole('group', { name: 'Wey' }).getByLabel('Document of this room alone').fill('Gauge sheet')
+  await nothingForAxe(host, 'each room by itself')
+  await side().getByRole('button', { name: 'Plan', exact: true }).click()
+  await expect(side()).toContainText('There is no document “Gauge sheet”')
+  await expect(bay('Aller').getByRole('listitem')).toHaveCount(2)
   await host.keyboard.press('Escape')
   await strip(host, 'Ansel Roope').dragTo(host.locator('[data-drop="2"]'))
   await expect(bay('Wey')).toContainText('Ansel Roope')

@@ -95,7 +95,7 @@ export type DoorPage = { title: string; hostName: string | null; startsAt: numbe
 
 export type DoorPhase = 'notOpen' | 'open' | 'over'
 
-export type DraftRow = { number: number; form: RoomForm; people: readonly PlanRow[]; repeated: number; least: number; clashes: readonly RoomClash[]; unknown: readonly string[]; }
+export type DraftRow = { number: number; form: RoomForm; people: readonly PlanRow[]; repeated: number; least: number; clashes: readonly RoomClash[]; unknown: readonly string[]; missing: readonly string[]; coming: readonly string[]; }
 
 export type DriveInput = { is: DriveKind; x: number; y: number; button: number; down: boolean; code: string | null; }
 
@@ -109,7 +109,7 @@ export type EraseWish = { name: string | null; email: string | null; }
 
 export type ExhibitKind = 'screen' | 'document' | 'picture' | 'sheet'
 
-export type ExhibitRow = { number: number; letter: string; kind: ExhibitKind; title: string; by: number; byName: string; since: number; held: boolean; shown: boolean; pages: PagesRow | null; hasAgent: boolean; loan: LoanRow | null; mayMark: boolean; }
+export type ExhibitRow = { number: number; letter: string; kind: ExhibitKind; title: string; by: number; byName: string; since: number; held: boolean; shown: boolean; pages: PagesRow | null; hasAgent: boolean; loan: LoanRow | null; room: string | null; mayMark: boolean; }
 
 export type Exit = 'left' | 'declined' | 'removed' | 'removedForGood' | 'visitOver'
 
@@ -149,7 +149,7 @@ export type GroupRule = { group: string; order: Order; may: boolean; }
 
 export type GroupsFacet = { names: readonly string[]; rules: readonly GroupRule[]; }
 
-export type HandoutRow = { number: number; name: string; size: number; sort: FileSort; by: number; byName: string; toAll: boolean; toName: string | null; prints: boolean; since: number; state: HandoutState; count: number; kept: boolean; }
+export type HandoutRow = { number: number; name: string; size: number; sort: FileSort; by: number; byName: string; toAll: boolean; toName: string | null; prints: boolean; since: number; state: HandoutState; count: number; kept: boolean; room: string | null; }
 
 export type HandoutRules = { largestMegabytes: number; documents: boolean; pictures: boolean; others: boolean; }
 
@@ -336,6 +336,8 @@ export type ReadDocket = { lines: readonly ReadLine[]; flaw: string | null; }
 
 export type ReadLine = { number: number; text: string; line: DocketRow; flaw: string | null; }
 
+export type ReadRooms = { rooms: readonly RoomSpec[]; twice: readonly string[]; }
+
 export type ReadingRow = { command: SeatCommand | null; misreading: Misreading | null; about: string | null; completions: readonly string[]; foresight: ForesightRow | null; }
 
 export type Reason = 'alreadyOpen' | 'answerEmpty' | 'answerOutOfRange' | 'answerTooLong' | 'barred' | 'benchNotExcepted' | 'boxIsLost' | 'cameraNotAllowed' | 'captionEmpty' | 'captionTooLong' | 'changedSince' | 'chatHidden' | 'closingOutOfRange' | 'doorLocked' | 'endOutOfRange' | 'exhibitsNotAllowed' | 'fileGone' | 'goingBackNotAllowed' | 'handingOutNotAllowed' | 'handoutKindNotAllowed' | 'handoutTooLarge' | 'hostIsOutOfReach' | 'hostMustHandOver' | 'hostNeedsNoHand' | 'itemWithoutTitle' | 'lendingUnseen' | 'listeningNotAllowed' | 'markTooLong' | 'marksNotAllowed' | 'mayShowAlready' | 'messageEmpty' | 'messageTooLong' | 'microphonesByLeave' | 'minutesOutOfRange' | 'nameEmpty' | 'nameHidden' | 'nameMarks' | 'nameTooLong' | 'noAgent' | 'noChange' | 'noExceptions' | 'noHands' | 'noItemLeft' | 'noPages' | 'noPollOpen' | 'noRecogniser' | 'noRoomsOpen' | 'noRoomsPlanned' | 'noRoomsWithVisits' | 'noRunSheet' | 'noScreenOpen' | 'noSheet' | 'noStates' | 'noSuchCaption' | 'noSuchExhibit' | 'noSuchGroup' | 'noSuchHandout' | 'noSuchItem' | 'noSuchMark' | 'noSuchMessage' | 'noSuchPage' | 'noSuchPoll' | 'noSuchRoom' | 'noSuchSeat' | 'nobodyConsents' | 'nobodyForRooms' | 'nobodyMayVote' | 'nobodyNext' | 'nobodyOnFloor' | 'nobodySeated' | 'nobodyWaits' | 'notADeputyOrSeated' | 'notAsked' | 'notCaptioner' | 'notForPapers' | 'notInRoom' | 'notInSession' | 'notInside' | 'notOpen' | 'notStored' | 'notUnderstood' | 'notVoter' | 'notYourCaptions' | 'notYourExhibit' | 'notYourMark' | 'notYourMessage' | 'nothingLent' | 'nothingRecorded' | 'nothingShown' | 'nothingToRedo' | 'nothingToTakeBack' | 'nothingToUndo' | 'noticeEmpty' | 'onlyBench' | 'onlyHost' | 'optionTwice' | 'outOfReach' | 'ownRecordingNotAllowed' | 'pagesNotThere' | 'pagingUnseen' | 'pagingWithAnother' | 'papersFull' | 'planChangedSince' | 'pollIsClosed' | 'pollIsOpen' | 'pollNotCounted' | 'pollTimeOutOfRange' | 'pollWithoutOptions' | 'pollWithoutQuestion' | 'reactionsOff' | 'recordingOver' | 'renameNotAllowed' | 'roleNotGiven' | 'roomMinutesOutOfRange' | 'roomNameTooLong' | 'roomNameTwice' | 'roomNotYours' | 'roomTaskTooLong' | 'roomsAreOpen' | 'scaleOutOfRange' | 'screenIsOpen' | 'sheetFull' | 'shelfFull' | 'sittingFull' | 'sittingOver' | 'speakWhileListening' | 'superseded' | 'takenFromYou' | 'timeOutOfRange' | 'tooFast' | 'tooFewForSecret' | 'tooLargeForPapers' | 'tooLong' | 'tooMany' | 'tooManyCaptioners' | 'tooManyChosen' | 'tooManyEdits' | 'tooManyHandouts' | 'tooManyInFront' | 'tooManyMarks' | 'tooManyOptions' | 'tooManyPolls' | 'tooManyRecordings' | 'tooManyRooms' | 'tooManyScreens' | 'visitsStayApart' | 'votedElsewhere' | 'wordsTooLong' | 'writingNotAllowed'
@@ -372,15 +374,15 @@ export type Role = 'attendee' | 'presenter' | 'deputy' | 'host'
 
 export type RoomClash = { kind: ClashKind; people: readonly number[]; }
 
-export type RoomForm = { rooms: readonly RoomSpec[]; spread: Spread; notAgain: boolean; together: readonly NameSet[]; apart: readonly NameSet[]; task: string | null; minutes: number | null; late: LateRule; mayGoBack: boolean; mayListen: boolean; keepsChat: boolean; seed: number; }
+export type RoomForm = { rooms: readonly RoomSpec[]; spread: Spread; notAgain: boolean; together: readonly NameSet[]; apart: readonly NameSet[]; task: string | null; minutes: number | null; late: LateRule; mayGoBack: boolean; mayListen: boolean; keepsChat: boolean; seed: number; shows: string | null; }
 
 export type RoomRow = { number: number; ordinal: number; name: string; task: string | null; leads: readonly number[]; endsAt: number | null; called: number | null; calledBy: string | null; heard: number | null; heardName: string | null; words: RoomWords | null; belong: number; }
 
-export type RoomSpec = { name: string; task: string | null; leads: readonly string[]; people: readonly string[]; }
+export type RoomSpec = { name: string; task: string | null; leads: readonly string[]; people: readonly string[]; shows: string | null; }
 
 export type RoomWords = { text: string; at: number; }
 
-export type RoomsFacet = { open: readonly RoomRow[]; here: number | null; opensAt: number | null; draft: DraftRow | null; voice: number | null; voiceName: string | null; anyOpen: boolean; mayGoBack: boolean; mayListen: boolean; keepsChat: boolean; last: RoomForm | null; rounds: number; past: readonly PastRoom[]; }
+export type RoomsFacet = { open: readonly RoomRow[]; here: number | null; opensAt: number | null; draft: DraftRow | null; voice: number | null; voiceName: string | null; anyOpen: boolean; mayGoBack: boolean; mayListen: boolean; keepsChat: boolean; last: RoomForm | null; rounds: number; orders: StandingOrders | null; past: readonly PastRoom[]; }
 
 export type RoundRow = { counts: readonly number[]; exhausted: number; out: number | null; level: readonly number[]; }
 
@@ -424,6 +426,7 @@ export type SeatCommand =
   | { do: 'givePollTime'; seconds: number; }
   | { do: 'giveRole'; seats: readonly number[]; role: Role; }
   | { do: 'giveRoomsTime'; minutes: number; room?: number | null; }
+  | { do: 'handOnFile'; handout: number; }
   | { do: 'handOver'; to: number; }
   | { do: 'handPaging'; to?: number | null; exhibit?: number | null; }
   | { do: 'holdScreen'; on: boolean; }
@@ -471,6 +474,7 @@ export type SeatCommand =
   | { do: 'setHandoutRules'; to: HandoutRules; }
   | { do: 'setOrder'; order: Order; to: Audience; }
   | { do: 'setRecordingRules'; to: RecordingRules; }
+  | { do: 'setRoomsOrder'; order: Order; to: Audience; }
   | { do: 'setRunSheet'; items: readonly Item[]; }
   | { do: 'setState'; to: State | null; }
   | { do: 'setSuccession'; seconds: number | null; }

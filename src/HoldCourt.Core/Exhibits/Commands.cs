@@ -13,7 +13,7 @@ public sealed record OpenScreen(string Title = "") : SeatCommand
         var title = Bounds.Clean(Title, lines: false);
         if (title.Length > Exhibit.LongestTitle) return Decision.Refused(Reason.TooLong, Remedy.Shorten);
         if (sitting.Shelf.ScreenOf(seat) is not null) return Decision.Refused(Reason.ScreenIsOpen);
-        if (sitting.Shelf.Open.Length >= Shelf.MostOpen) return Decision.Refused(Reason.ShelfFull);
+        if (sitting.Shelf.IsFull) return Decision.Refused(Reason.ShelfFull);
         if (sitting.Shelf.Open.Count(exhibit => exhibit.Kind == ExhibitKind.Screen) >= Shelf.MostScreens)
             return Decision.Refused(Reason.TooManyScreens);
         return new ExhibitOpened(new Exhibit(sitting.NextExhibit(), ExhibitKind.Screen, title, seat, now));
@@ -33,7 +33,7 @@ public sealed record BringFile(ExhibitKind Kind, string Title, string File, stri
     {
         if (sitting.Forbids(by, Capability.Exhibit) is { } refusal) return refusal;
         if (by.Seat is not { } seat) return Decision.Refused(Reason.NotUnderstood);
-        if (sitting.Shelf.Open.Length >= Shelf.MostOpen) return Decision.Refused(Reason.ShelfFull);
+        if (sitting.Shelf.IsFull) return Decision.Refused(Reason.ShelfFull);
         if (sitting.Shelf.Open.Any(exhibit => exhibit.Pages?.File == File)) return Decision.Refused(Reason.NoChange);
         var title = Bounds.Clean(Title, lines: false);
         if (title.Length > Exhibit.LongestTitle) title = Bounds.Clean(title[..Exhibit.LongestTitle], lines: false);
@@ -46,18 +46,25 @@ public sealed record BringFile(ExhibitKind Kind, string Title, string File, stri
 /// <param name="Count">0 when they cannot.</param>
 public sealed record NotePages(string File, int Count, PageFlaw? Flaw = null, ImmutableArray<StandIn>? StandIns = null) : HouseCommand
 {
+    /// <summary>Each room has its own copy of a document that goes with its task.</summary>
     internal override Decision Decide(Sitting sitting, Actor by, Instant now)
     {
-        if (sitting.Shelf.Open.FirstOrDefault(exhibit => exhibit.Pages?.File == File) is not { Pages: { } pages } exhibit)
-            return Decision.Refused(Reason.NoSuchExhibit);
-        if (pages.Count == Count && pages.Flaw == Flaw) return Decision.AlreadySo;
-        var made = new PagesMade(exhibit.Number, exhibit.Title, exhibit.By, Math.Min(Count, Pages.Most), Flaw, StandIns);
+        var there = RoomPlaces.All(sitting).SelectMany(room => sitting.At(room).Shelf.Open
+            .Where(exhibit => exhibit.Pages?.File == File).Select(exhibit => (Room: room, Exhibit: exhibit))).ToList();
+        if (there is []) return Decision.Refused(Reason.NoSuchExhibit);
+        ImmutableArray<Fact> facts = [.. there.Where(one => one.Exhibit.Pages is { } pages && (pages.Count != Count || pages.Flaw != Flaw))
+            .SelectMany(one => Made(sitting.At(one.Room), one.Exhibit)
+                .Select(fact => one.Room is { } room ? new InRoom(room, fact) : fact))];
+        return facts is [] ? Decision.AlreadySo : Decision.Of([.. facts]);
+    }
+
+    private IEnumerable<Fact> Made(Sitting sitting, Exhibit exhibit)
+    {
+        yield return new PagesMade(exhibit.Number, exhibit.Title, exhibit.By, Math.Min(Count, Pages.Most), Flaw, StandIns);
         // Who brought it to be shown may have lost the bench meanwhile, and others may show something by now.
-        return Count > 0 && exhibit is { ShowsWhenMade: true, WasShown: false }
-            && sitting.Forbids(Actor.Of(exhibit.By), Capability.KeepExhibits) is null
-            ? Decision.Of(made,
-                new ExhibitsShown(sitting.Shelf.Shown, [exhibit.Number], exhibit.Number, exhibit.By, exhibit.Title, ByBench: true))
-            : made;
+        if (Count > 0 && exhibit is { ShowsWhenMade: true, WasShown: false }
+            && sitting.Forbids(Actor.Of(exhibit.By), Capability.KeepExhibits) is null)
+            yield return new ExhibitsShown(sitting.Shelf.Shown, [exhibit.Number], exhibit.Number, exhibit.By, exhibit.Title, ByBench: true);
     }
 }
 
@@ -70,7 +77,7 @@ public sealed record OpenSheet(string Title = "", Ruling Ruling = Ruling.Plain) 
         if (by.Seat is not { } seat) return Decision.Refused(Reason.NotUnderstood);
         var title = Bounds.Clean(Title, lines: false);
         if (title.Length > Exhibit.LongestTitle) return Decision.Refused(Reason.TooLong, Remedy.Shorten);
-        if (sitting.Shelf.Open.Length >= Shelf.MostOpen) return Decision.Refused(Reason.ShelfFull);
+        if (sitting.Shelf.IsFull) return Decision.Refused(Reason.ShelfFull);
         return new ExhibitOpened(
             new Exhibit(sitting.NextExhibit(), ExhibitKind.Sheet, title, seat, now, Pages: Pages.OfSheet(Ruling)));
     }

@@ -60,9 +60,15 @@ public sealed record Shelf(ImmutableArray<Exhibit> Open, ImmutableArray<int> Sho
 {
     public const int MostOpen = 26, MostScreens = 4, MostShown = 2;
 
+    /// <summary>So many that rooms have made are kept, the newest.</summary>
+    public const int MostOfRooms = 1_000;
+
     public static Shelf Empty { get; } = new([], [], 0);
 
     public Exhibit? Find(int number) => Open.FirstOrDefault(exhibit => exhibit.Number == number);
+
+    /// <summary>What rooms have made takes nobody's place.</summary>
+    internal bool IsFull => Open.Count(exhibit => exhibit.Room is null) >= MostOpen;
 
     /// <summary>The screen that somebody has open; null when there is none.</summary>
     public Exhibit? ScreenOf(SeatId seat) => Open.FirstOrDefault(exhibit => exhibit.Kind == ExhibitKind.Screen && exhibit.By == seat);

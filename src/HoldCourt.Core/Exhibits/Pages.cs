@@ -103,9 +103,11 @@ internal static class Paging
     public static SeatId? HolderOf(this Sitting sitting, Exhibit exhibit) =>
         exhibit.Pages?.Holder is { } holder && sitting.IsHere(holder) ? holder : sitting.IsHere(exhibit.By) ? exhibit.By : null;
 
+    /// <summary>Where nobody has the paging the bench has it; among the few in a room, all who may show something there.</summary>
     public static bool Turns(this Sitting sitting, Actor by, Exhibit exhibit) => sitting.HolderOf(exhibit) is { } holder
         ? by.Seat == holder
-        : sitting.Forbids(by, Capability.KeepExhibits) is null;
+        : sitting.Forbids(by, Capability.KeepExhibits) is null
+            || (sitting.Here is not null && sitting.Forbids(by, Capability.Exhibit) is null);
 
     /// <summary>What has pages and may be known; the first one shown when none is named.</summary>
     public static Exhibit? WithPages(this Sitting sitting, Actor by, int? number) =>

@@ -31,10 +31,11 @@ public sealed record PagesRow(
 /// <param name="Shown">All see it.</param>
 /// <param name="Pages">Null for a screen.</param>
 /// <param name="HasAgent">The controls of this screen can be lent.</param>
+/// <param name="Room">The room that made it, by its name or place; null for what was brought where it stands.</param>
 /// <param name="MayMark">In one's own part: one may draw on it. Otherwise the orders say it.</param>
 public sealed record ExhibitRow(
     int Number, string Letter, ExhibitKind Kind, string Title, SeatId By, string ByName, Instant Since, bool Held, bool Shown,
-    PagesRow? Pages, bool HasAgent, LoanRow? Loan, bool MayMark)
+    PagesRow? Pages, bool HasAgent, LoanRow? Loan, string? Room, bool MayMark)
 {
     /// <param name="all">Its reader may look at all pages.</param>
     /// <param name="knows">Whether its reader may know that somebody is here.</param>
@@ -51,6 +52,7 @@ public sealed record ExhibitRow(
         Pages: PagesRow.Of(sitting, exhibit, all),
         HasAgent: exhibit.HasAgent,
         Loan: LoanRow.Of(sitting, exhibit, knows),
+        Room: exhibit.Room is { } room ? RoomNames.Of(sitting, room) : null,
         MayMark: mayMark);
 
     /// <summary>One's own, shown or not, and those of which one turns the pages.</summary>

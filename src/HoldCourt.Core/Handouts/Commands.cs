@@ -12,12 +12,12 @@ public sealed record GiveFile(string File, string Name, long Size, FileSort Sort
     {
         if (sitting.Forbids(by, Capability.HandOut) is { } refusal) return refusal;
         if (by.Seat is not { } from) return Decision.Refused(Reason.NotUnderstood);
-        var (rules, there) = (sitting.Handouts.Rules, sitting.Handouts.Out);
+        var (rules, there) = (sitting.Handouts.Rules, sitting.Handouts.Out.Where(handout => handout.Room is null).ToList());
         if (Size > rules.Largest) return Decision.Refused(Reason.HandoutTooLarge);
         if (!rules.Allows(Sort)) return Decision.Refused(Reason.HandoutKindNotAllowed, Remedy.AskBench);
         if (To is { } to && !Reaches(sitting, from, to)) return Decision.Refused(Reason.NobodySeated);
         if (there.Any(handout => handout.File == File && handout.To == To)) return Decision.Refused(Reason.NoChange);
-        if (there.Length >= HandoutList.Most || there.Count(handout => handout.By == from) >= HandoutList.MostOfOne)
+        if (there.Count >= HandoutList.Most || there.Count(handout => handout.By == from) >= HandoutList.MostOfOne)
             return Decision.Refused(Reason.TooManyHandouts);
         var name = Bounds.Clean(Name, lines: false);
         if (name.Length is 0 or > Handout.LongestName || Size < 1) return Decision.Refused(Reason.NotUnderstood);
@@ -93,6 +93,21 @@ public sealed record KeepHandout(int Handout) : SeatCommand
         // What is between two people is not for all.
         if (handout.To is not null) return Decision.Refused(Reason.NotForPapers);
         return handout.Kept ? Decision.AlreadySo : new HandoutKept(handout.Number, handout.Name, handout.By);
+    }
+}
+
+/// <summary>Hands out to everyone what was handed out in a room that is closed.</summary>
+public sealed record HandOnFile(int Handout) : SeatCommand
+{
+    internal override Decision Decide(Sitting sitting, Actor by, Instant now)
+    {
+        if (sitting.Forbids(by, Capability.KeepPapers) is { } refusal) return refusal;
+        if (by.Seat is not { } seat || sitting.Handouts.Find(Handout) is not { } handout
+            || !sitting.MayKnow(sitting.Seats[seat], new Matter.OfHandout(handout))) return Decision.Refused(Reason.NoSuchHandout);
+        if (handout.Room is not { } room) return Decision.AlreadySo;
+        return sitting.Handouts.Out.Count(other => other.Room is null) >= HandoutList.Most
+            ? Decision.Refused(Reason.TooManyHandouts)
+            : new FileHandedOn(handout.Number, handout.Name, handout.By, room, null);
     }
 }
 

@@ -43,9 +43,12 @@ public sealed record HandoutRules(int LargestMegabytes, bool Documents, bool Pic
 /// <param name="Kept">It stands among the session's papers.</param>
 /// <param name="Taken">Who has taken it, in that order.</param>
 /// <param name="Refused">Who wanted none of it.</param>
+/// <param name="Room">
+/// The room in which it was handed out, which is closed: the bench may hand it out in the hall. Null for what is handed out where it is.
+/// </param>
 public sealed record Handout(
     int Number, string File, string Name, long Size, FileSort Sort, SeatId By, SeatId? To, bool Prints, Instant Since,
-    ImmutableList<SeatId> Taken, ImmutableList<SeatId> Refused, bool Kept = false)
+    ImmutableList<SeatId> Taken, ImmutableList<SeatId> Refused, bool Kept = false, int? Room = null)
 {
     /// <summary>In characters.</summary>
     public const int LongestName = 120;
@@ -57,6 +60,9 @@ public sealed record HandoutList(ImmutableArray<Handout> Out, int Last, HandoutR
 {
     /// <summary>At once, of all and of one person: nobody takes the room of the others.</summary>
     public const int Most = 60, MostOfOne = 15;
+
+    /// <summary>So many of rooms that are closed are kept, the newest.</summary>
+    public const int MostOfRooms = 500;
 
     public static HandoutList Empty { get; } = new([], 0, HandoutRules.Usual);
 

@@ -11,6 +11,7 @@ internal static class HandoutPhrases
         Say<RefuseFile>("no thanks to {handout}", "dziękuję za {handout}", (_, a) => new RefuseFile((int)a[0])),
         Say<EndHandout>("hand out no longer {handout}", "nie rozdawaj już {handout}", (_, a) => new EndHandout((int)a[0])),
         Say<KeepHandout>("keep file {handout}", "zachowaj plik {handout}", (_, a) => new KeepHandout((int)a[0])),
+        Say<HandOnFile>("hand out file {handout} to everyone", "rozdaj plik {handout} wszystkim", (_, a) => new HandOnFile((int)a[0])),
         Say<KeepExhibit>("keep {exhibit}", "zachowaj {exhibit}", (_, a) => new KeepExhibit((int)a[0])),
         Say<SetHandoutRules>("files up to {number} megabytes", "pliki do {number} megabajtów",
             (s, a) => new SetHandoutRules(s.Sitting.Handouts.Rules with { LargestMegabytes = (int)a[0] })),

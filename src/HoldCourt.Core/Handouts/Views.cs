@@ -14,10 +14,11 @@ public enum HandoutState
 /// <summary>A file that one gave, or that is for oneself.</summary>
 /// <param name="ByName">Empty when it may not be known who gave it.</param>
 /// <param name="ToName">To whom one gave it; null where it is for everyone, or not one's own.</param>
+/// <param name="Room">The closed room in which it was handed out, by its name or place; null when it is handed out here.</param>
 /// <param name="Count">How many have taken it, for whoever gave it; otherwise 0.</param>
 public sealed record HandoutRow(
     int Number, string Name, long Size, FileSort Sort, SeatId By, string ByName, bool ToAll, string? ToName, bool Prints, Instant Since,
-    HandoutState State, int Count, bool Kept)
+    HandoutState State, int Count, bool Kept, string? Room)
 {
     internal static ImmutableArray<HandoutRow> AllOf(Sitting sitting, Seat seat) => sitting.Handouts.Out is [] || !seat.IsSeated
         ? []
@@ -42,7 +43,8 @@ public sealed record HandoutRow(
             : handout.Refused.Contains(seat.Id) ? HandoutState.Refused
             : HandoutState.Offered,
         Count: handout.By == seat.Id ? handout.Taken.Count : 0,
-        Kept: handout.Kept);
+        Kept: handout.Kept,
+        Room: handout.Room is { } room ? RoomNames.Of(sitting, room) : null);
 
     /// <summary>Whose own rows are different now.</summary>
     /// <param name="everybody">Those of whom it may be asked.</param>
@@ -58,7 +60,7 @@ public sealed record HandoutRow(
         foreach (var now in after.Handouts.Out)
         {
             if (!was.Remove(now.Number, out var then)) Add(now);
-            else if (then.Kept != now.Kept) Add(now);
+            else if (then.Kept != now.Kept || then.Room != now.Room) Add(now);
             else if (!ReferenceEquals(then, now))
                 touched.UnionWith([now.By,
                     .. Changed(then.Taken, now.Taken), .. Changed(then.Refused, now.Refused)]);

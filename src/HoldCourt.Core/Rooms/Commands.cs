@@ -274,6 +274,17 @@ public sealed record CloseRooms(int Seconds = RoomBook.UsualClosing, int? Room =
     }
 }
 
+/// <summary>Changes who may do something without asking in rooms, also before any are open.</summary>
+public sealed record SetRoomsOrder(Order Order, Audience To) : SeatCommand
+{
+    internal override Decision Decide(Sitting sitting, Actor by, Instant now)
+    {
+        if (sitting.Forbids(by, Capability.RunRooms) is { } refusal) return refusal;
+        var decision = new SetOrder(Order, To).Decide(RoomsOrderSet.Among(sitting), by, now);
+        return decision is { Facts: [OrderSet set] } ? new RoomsOrderSet(set) : decision;
+    }
+}
+
 /// <summary>The time of rooms is over.</summary>
 public sealed record EndRooms : HouseCommand
 {

@@ -3,75 +3,6 @@ using System.Globalization;
 
 namespace HoldCourt.Core.Rooms;
 
-/// <summary>A plan was made, made anew, or dropped.</summary>
-/// <param name="From">As it was; null for none.</param>
-/// <param name="To">Null for none.</param>
-public sealed record RoomsPlanned(RoomDraft? From, RoomDraft? To) : Fact
-{
-    /// <summary>A plan with the wishes that were kept, or for another round; null when there are none.</summary>
-    internal static Fact? AsWished(Sitting sitting, Actor by, Instant now)
-    {
-        var form = sitting.Rooms.Rounds is [] ? sitting.Rooms.Form : PlanAnotherRound.FormIn(sitting);
-        return form is not null && new PlanRooms(form).Decide(sitting, by, now) is { Facts: [var planned] } ? planned : null;
-    }
-
-    internal override Sitting Apply(Sitting sitting, Instant at) => sitting with
-    {
-        Rooms = sitting.Rooms with { Draft = To, Drafts = sitting.Rooms.Drafts + 1 }
-    };
-
-    internal override ImmutableArray<SeatId> About => [];
-    internal override Topic Topic => Topic.Rooms;
-    internal override string NameFor(Actor by) => To is null ? "roomPlanDropped" : base.NameFor(by);
-    internal override string? Detail => To?.Form.Rooms.Length.ToString(CultureInfo.InvariantCulture);
-    internal override bool IsTakeable(SeatId by) => true;
-
-    internal override Fact? OppositeIn(Sitting sitting) => sitting.Rooms.Draft?.Number == To?.Number
-        ? new RoomsPlanned(To, From is null ? null : From with { Number = sitting.Rooms.Drafts + 1 })
-        : null;
-}
-
-/// <summary>People were put into another room of the plan by hand.</summary>
-/// <param name="From">For each the room from 0; null for whoever was in none.</param>
-/// <param name="To">Null takes them out of the plan.</param>
-public sealed record RoomChosen(ImmutableArray<SeatId> Seats, ImmutableArray<int?> From, int? To) : Fact
-{
-    internal override Sitting Apply(Sitting sitting, Instant at) => Chosen(sitting, Seats.Select(seat => (seat, To)));
-
-    internal static Sitting Chosen(Sitting sitting, IEnumerable<(SeatId Seat, int? Room)> choices)
-    {
-        if (sitting.Rooms.Draft is not { } draft) return sitting;
-        foreach (var (seat, room) in choices)
-            draft = room is { } to
-                ? draft with { RoomOf = draft.RoomOf.SetItem(seat.Number, to), ByHand = draft.ByHand.SetItem(seat.Number, to) }
-                : draft with { RoomOf = draft.RoomOf.Remove(seat.Number), ByHand = draft.ByHand.SetItem(seat.Number, RoomDraft.Out) };
-        var number = sitting.Rooms.Drafts + 1;
-        return sitting with { Rooms = sitting.Rooms with { Draft = draft with { Number = number }, Drafts = number } };
-    }
-
-    internal override ImmutableArray<SeatId> About => Seats;
-    internal override Topic Topic => Topic.Rooms;
-    internal override string? Detail => To is { } to ? (to + 1).ToString(CultureInfo.InvariantCulture) : null;
-    internal override bool IsTakeable(SeatId by) => true;
-
-    internal override Fact? OppositeIn(Sitting sitting)
-    {
-        if (sitting.Rooms.Draft is not { } draft) return null;
-        var pairs = Seats.Zip(From)
-            .Where(pair => (draft.RoomOf.TryGetValue(pair.First.Number, out var room) ? room : (int?)null) == To
-                && (pair.Second is null || pair.Second < draft.Form.Rooms.Length)).ToList();
-        return pairs is [] ? null : new RoomUnchosen([.. pairs.Select(pair => pair.First)], [.. pairs.Select(pair => pair.Second)]);
-    }
-}
-
-/// <summary>On the way back: each is in the plan where they were.</summary>
-public sealed record RoomUnchosen(ImmutableArray<SeatId> Seats, ImmutableArray<int?> To) : Fact
-{
-    internal override Sitting Apply(Sitting sitting, Instant at) => RoomChosen.Chosen(sitting, Seats.Zip(To));
-    internal override ImmutableArray<SeatId> About => Seats;
-    internal override Topic Topic => Topic.Rooms;
-}
-
 /// <summary>Rooms open in a moment; everybody sees where they go.</summary>
 /// <param name="Rooms">Each for a room of the form, in its order.</param>
 /// <param name="Seats">Those who go.</param>
@@ -115,6 +46,8 @@ public sealed record RoomsEntered(ImmutableArray<SeatId> Seats, ImmutableArray<i
     {
         var book = sitting.Rooms;
         var ends = book.Form?.Minutes is { } minutes ? at + TimeSpan.FromMinutes(minutes) : (Instant?)null;
+        sitting = RoomShelves.WithTasks(sitting, at);
+        book = sitting.Rooms;
         return (sitting with
         {
             Rooms = book with
@@ -365,7 +298,7 @@ public sealed record RoomsClosed(
         {
             Rooms = book,
             Shelf = made.Aggregate(sitting.Shelf, (shelf, room) => shelf.Taking(room)),
-            Handouts = sitting.Handouts with { Last = made.Select(room => room.Scenery.Handouts.Last).Append(sitting.Handouts.Last).Max() }
+            Handouts = made.Aggregate(sitting.Handouts, (list, room) => list.Taking(room))
         }).Put(Seats.Where(seat => sitting.Seats[seat].Room is { } room && closed.Contains(room)).Select(seat => (seat, (int?)null)));
     }
 
@@ -415,13 +348,18 @@ public sealed record RoomsReopened(ImmutableArray<PastRoom> Rooms, ImmutableArra
     internal override string? Detail => Rooms.Length.ToString(CultureInfo.InvariantCulture);
 }
 
-internal static class RoomShelves
+/// <summary>An order that holds in all rooms is another.</summary>
+public sealed record RoomsOrderSet(OrderSet Change) : Fact
 {
-    /// <summary>What was made in a room stands on the hall's shelf from now on, not before all; a screen is nobody's any more.</summary>
-    public static Shelf Taking(this Shelf shelf, Room room) => room.Scenery.Shelf is { Last: 0 } ? shelf : shelf with
-    {
-        Open = [.. shelf.Open, .. room.Scenery.Shelf.Open.Where(exhibit => exhibit.Pages is not null)
-            .Select(exhibit => exhibit with { Backed = false, ByLeave = false, Loan = null, Room = room.Number })],
-        Last = Math.Max(shelf.Last, room.Scenery.Shelf.Last)
-    };
+    /// <summary>The sitting with the orders of rooms, whether any are open or not.</summary>
+    internal static Sitting Among(Sitting sitting) => sitting.At(sitting.Rooms.Open is [var first, ..] ? first.Number : 0);
+
+    internal override Sitting Apply(Sitting sitting, Instant at) => Change.Apply(Among(sitting), at).At(null);
+    internal override ImmutableArray<SeatId> About => Change.About;
+    internal override Topic Topic => Topic.Rooms;
+    internal override string? Detail => Change.Detail;
+    internal override bool IsTakeable(SeatId by) => Change.IsTakeable(by);
+
+    internal override Fact? OppositeIn(Sitting sitting) =>
+        Change.OppositeIn(Among(sitting)) is OrderSet back ? new RoomsOrderSet(back) : null;
 }

@@ -36,6 +36,8 @@ internal static class RoomPhrases
         Say<GiveRoomsTime>("rooms go on for {length}", "pokoje trwają jeszcze {length}", (_, a) => new GiveRoomsTime(Minutes(a[0]))),
         Say<GiveRoomsTime>("room {room} goes on for {length}", "pokój {room} trwa jeszcze {length}",
             (_, a) => new GiveRoomsTime(Minutes(a[1]), (int)a[0])),
+        Say<SetRoomsOrder>("{order} in rooms for {audience}", "{order} w pokojach dla {audience}",
+            (_, a) => new SetRoomsOrder((Order)a[0], (Audience)a[1])),
         Say<CloseRooms>("close the rooms", "zamknij pokoje", (_, _) => new CloseRooms()),
         Say<CloseRooms>("close the rooms in {length}", "zamknij pokoje za {length}", (_, a) => new CloseRooms(Seconds(a[0]))),
         Say<CloseRooms>("close the rooms now", "zamknij pokoje teraz", (_, _) => new CloseRooms(0)),

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Text.Json.Serialization;
 
 namespace HoldCourt.Core.Rooms;
 
@@ -20,11 +21,13 @@ public enum LateRule
 /// <param name="Task">What is to be done in it; null where the task is that of all.</param>
 /// <param name="Leads">Names of those who lead it, as the command line takes them.</param>
 /// <param name="People">Names of those who are to be in it, chosen by hand.</param>
-public sealed record RoomSpec(string Name, string? Task, ImmutableArray<string> Leads, ImmutableArray<string> People)
+/// <param name="Shows">Title of the document that goes with the task; null where it is that of all.</param>
+public sealed record RoomSpec(
+    string Name, string? Task, ImmutableArray<string> Leads, ImmutableArray<string> People, string? Shows = null)
 {
     public static RoomSpec Called(string name) => new(name, null, [], []);
 
-    public bool Equals(RoomSpec? other) => other is not null && (Name, Task) == (other.Name, other.Task)
+    public bool Equals(RoomSpec? other) => other is not null && (Name, Task, Shows) == (other.Name, other.Task, other.Shows)
         && Leads.SequenceEqual(other.Leads) && People.SequenceEqual(other.People);
 
     public override int GetHashCode() => HashCode.Combine(Name, Task, Leads.Length, People.Length);
@@ -48,9 +51,13 @@ public sealed record NameSet(ImmutableArray<string> Names)
 /// <param name="MayListen">The bench may listen in a room without speaking; it is always visible there.</param>
 /// <param name="KeepsChat">The bench reads afterwards what was written in rooms; that is said there.</param>
 /// <param name="Seed">The same wishes and people with the same seed give the same plan.</param>
+/// <param name="Shows">
+/// Title of a document on the hall's shelf, or among the session's papers, of which each room gets a copy of its own; null for none.
+/// </param>
 public sealed record RoomForm(
     ImmutableArray<RoomSpec> Rooms, Spread Spread, bool NotAgain, ImmutableArray<NameSet> Together, ImmutableArray<NameSet> Apart,
-    string? Task, int? Minutes, LateRule Late, bool MayGoBack, bool MayListen, bool KeepsChat, int Seed)
+    string? Task, int? Minutes, LateRule Late, bool MayGoBack, bool MayListen, bool KeepsChat, int Seed,
+    string? Shows = null)
 {
     public const int LongestName = 60, LongestTask = 2_000, MostMinutes = 600, MostSets = 500;
 
@@ -63,11 +70,13 @@ public sealed record RoomForm(
         Rooms =
         [
             .. Rooms.Select(room => new RoomSpec(
-                Bounds.Clean(room.Name, lines: false), Bounds.Meaningful(room.Task), CleanNames(room.Leads), CleanNames(room.People)))
+                Bounds.Clean(room.Name, lines: false), Bounds.Meaningful(room.Task), CleanNames(room.Leads), CleanNames(room.People),
+                CleanTitle(room.Shows)))
         ],
         Together = CleanSets(Together),
         Apart = CleanSets(Apart),
-        Task = Bounds.Meaningful(Task)
+        Task = Bounds.Meaningful(Task),
+        Shows = CleanTitle(Shows)
     };
 
     /// <summary>Why a form cannot be kept in a plan; null when it can.</summary>
@@ -86,9 +95,23 @@ public sealed record RoomForm(
             .FirstOrDefault(same => same.Count() > 1) is { } twice) return new Refusal(Reason.RoomNameTwice, Words: twice.Key);
         if (Rooms.Select(room => room.Task).Append(Task).Any(task => task?.Length > LongestTask))
             return new Refusal(Reason.RoomTaskTooLong, Remedy.Shorten);
+        if (Documents.Any(title => title.Length > LongestTitle)) return new Refusal(Reason.TooLong, Remedy.Shorten);
         if (Minutes is < 1 or > MostMinutes) return new Refusal(Reason.RoomMinutesOutOfRange);
         return Together.Length > MostSets || Apart.Length > MostSets ? new Refusal(Reason.TooMany) : null;
     }
+
+    /// <summary>Of a document; of a paper it may have the ending of a file's name.</summary>
+    private const int LongestTitle = 120;
+
+    /// <summary>What each room shows; null for nothing.</summary>
+    internal string? ShownIn(int room) => Rooms[room].Shows ?? Shows;
+
+    /// <summary>The titles of what any room shows.</summary>
+    [JsonIgnore]
+    public IEnumerable<string> Documents => Enumerable.Range(0, Rooms.Length).Select(ShownIn).OfType<string>()
+        .Distinct(StringComparer.OrdinalIgnoreCase);
+
+    private static string? CleanTitle(string? title) => Bounds.Clean(title, lines: false) is { Length: > 0 } clean ? clean : null;
 
     private static ImmutableArray<string> CleanNames(ImmutableArray<string> names) =>
         [.. names.Select(name => Bounds.Clean(name, lines: false)).Where(name => name.Length > 0)
@@ -98,7 +121,8 @@ public sealed record RoomForm(
         [.. sets.Select(set => new NameSet(CleanNames(set.Names))).Where(set => set.Names.Length > 1)];
 
     public bool Equals(RoomForm? other) => other is not null && Rooms.SequenceEqual(other.Rooms)
-        && (Spread, NotAgain, Task, Minutes, Late) == (other.Spread, other.NotAgain, other.Task, other.Minutes, other.Late)
+        && (Spread, NotAgain, Task, Minutes, Late, Shows)
+            == (other.Spread, other.NotAgain, other.Task, other.Minutes, other.Late, other.Shows)
         && (MayGoBack, MayListen, KeepsChat, Seed) == (other.MayGoBack, other.MayListen, other.KeepsChat, other.Seed)
         && Together.SequenceEqual(other.Together) && Apart.SequenceEqual(other.Apart);
 

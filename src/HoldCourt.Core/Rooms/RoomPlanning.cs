@@ -27,6 +27,39 @@ public static class RoomPlanning
         return new WorkedOut(form, people, RoomPlanner.Plan(wishes), leads, unknown);
     }
 
+    /// <summary>The plan, or the rooms that are open, with everybody by name who is in each; null where there are none.</summary>
+    public static RoomForm? ByName(Sitting sitting)
+    {
+        var book = sitting.Rooms;
+        string NameOf(int seat) => sitting.Seats[new SeatId(seat)].Name;
+        if (book.Draft is { } draft)
+        {
+            ImmutableArray<string> Unmet(ImmutableArray<string> names) =>
+                [.. names.Where(name => draft.Unknown.Contains(name, StringComparer.OrdinalIgnoreCase))];
+            return draft.Form with
+            {
+                Rooms =
+                [
+                    .. draft.Form.Rooms.Select((room, at) => room with
+                    {
+                        Leads = [.. draft.Leads[at].Select(NameOf), .. Unmet(room.Leads)],
+                        People = [.. draft.RoomOf.Where(pair => pair.Value == at).Select(pair => NameOf(pair.Key)), .. Unmet(room.People)]
+                    })
+                ]
+            };
+        }
+        return book is not { Open: not [], Form: { } form } ? null : form with
+        {
+            Rooms =
+            [
+                .. book.Open.Select(room => new RoomSpec(
+                    room.Name, room.Task, [.. room.Leads.Select(lead => NameOf(lead.Number))],
+                    [.. book.Assigned.Where(pair => pair.Value == room.Number).Select(pair => NameOf(pair.Key))],
+                    form.Rooms.ElementAtOrDefault(room.Ordinal - 1)?.Shows))
+            ]
+        };
+    }
+
     /// <summary>The plan as it is kept.</summary>
     internal static RoomDraft DraftOf(WorkedOut done, ImmutableSortedDictionary<int, int> byHand, int number) => new(
         number, done.Form,

@@ -42,21 +42,27 @@ public sealed record RoomRow(
 public sealed record PlanRow(SeatId Seat, int Room, bool ByHand, bool Leads);
 
 /// <summary>The plan, for the bench alone.</summary>
+/// <param name="Missing">Titles of documents that are to go with tasks, and are not there.</param>
+/// <param name="Coming">Those whose pages are still being made.</param>
 public sealed record DraftRow(
     int Number, RoomForm Form, ImmutableArray<PlanRow> People, int Repeated, int Least, ImmutableArray<RoomClash> Clashes,
-    ImmutableArray<string> Unknown)
+    ImmutableArray<string> Unknown, ImmutableArray<string> Missing, ImmutableArray<string> Coming)
 {
-    internal static DraftRow Of(RoomDraft draft) => new(
+    internal static DraftRow Of(Sitting sitting, RoomDraft draft) => new(
         draft.Number, draft.Form,
         [
             .. draft.RoomOf.Select(pair => new PlanRow(
                 new SeatId(pair.Key), pair.Value, draft.ByHand.ContainsKey(pair.Key),
                 pair.Value < draft.Leads.Length && draft.Leads[pair.Value].Contains(pair.Key)))
         ],
-        draft.Repeated, draft.Least, draft.Clashes, draft.Unknown);
+        draft.Repeated, draft.Least, draft.Clashes, draft.Unknown,
+        Missing: [.. draft.Form.Documents.Where(title => sitting.Named(title) is not { Pages.Flaw: null })],
+        Coming: [.. draft.Form.Documents.Where(title => sitting.Named(title) is { Pages: { AreThere: false, Flaw: null } })]);
 
     /// <summary>It has another number after each change.</summary>
-    public bool Equals(DraftRow? other) => other is not null && Number == other.Number;
+    public bool Equals(DraftRow? other) => other is not null && Number == other.Number && Missing.SequenceEqual(other.Missing)
+        && Coming.SequenceEqual(other.Coming);
+
     public override int GetHashCode() => Number;
 }
 
@@ -68,26 +74,28 @@ public sealed record DraftRow(
 /// <param name="AnyOpen">There are rooms, and people in them.</param>
 /// <param name="Last">The wishes of the last round, for another one; for the bench alone.</param>
 /// <param name="Rounds">How many rounds are over.</param>
+/// <param name="Orders">Those that hold in rooms; for the bench alone.</param>
 /// <param name="Past">Those that were closed, newest last; for the bench alone.</param>
 public sealed record RoomsFacet(
     ImmutableArray<RoomRow> Open, int? Here, Instant? OpensAt, DraftRow? Draft, SeatId? Voice, string? VoiceName, bool AnyOpen,
-    bool MayGoBack, bool MayListen, bool KeepsChat, RoomForm? Last, int Rounds, ImmutableArray<PastRoom> Past)
+    bool MayGoBack, bool MayListen, bool KeepsChat, RoomForm? Last, int Rounds, StandingOrders? Orders, ImmutableArray<PastRoom> Past)
 {
     private static readonly RoomsFacet _none = new(
         Open: [], Here: null, OpensAt: null, Draft: null, Voice: null, VoiceName: null, AnyOpen: false, MayGoBack: false,
-        MayListen: false, KeepsChat: false, Last: null, Rounds: 0, Past: []);
+        MayListen: false, KeepsChat: false, Last: null, Rounds: 0, Orders: null, Past: []);
 
     internal static RoomsFacet Of(Sitting sitting, Viewpoint from)
     {
         var book = sitting.Rooms;
-        if (!sitting.MayKnow(from, Matter.Inside) || (book.Open is [] && book.Draft is null && book.Form is null)) return _none;
+        if (!sitting.MayKnow(from, Matter.Inside)) return _none;
         var books = sitting.MayKnow(from, Matter.Books);
+        if (book is { Open: [], Draft: null, Form: null }) return books ? _none with { Orders = book.Orders } : _none;
         var any = book.Open is not [];
         return new RoomsFacet(
             Open: [.. book.Open.Where(room => books || room.Number == from.Room).Select(room => RoomRow.Of(sitting, room, books))],
             Here: from.Room,
             OpensAt: book.OpensAt,
-            Draft: books && book.Draft is { } draft ? DraftRow.Of(draft) : null,
+            Draft: books && book.Draft is { } draft ? DraftRow.Of(sitting.At(null), draft) : null,
             Voice: books || from.Room is not null ? book.Voice : null,
             VoiceName: book.Voice is { } voice && (books || from.Room is not null) ? sitting.Seats[voice].Name : null,
             AnyOpen: any,
@@ -96,13 +104,15 @@ public sealed record RoomsFacet(
             KeepsChat: any && book.Form!.KeepsChat,
             Last: books ? book.Form : null,
             Rounds: books ? book.Rounds.Length : 0,
+            Orders: books ? book.Orders : null,
             Past: books ? [.. book.Past.TakeLast(RoomWishes.MostRooms)] : []);
     }
 
     public bool Equals(RoomsFacet? other) => other is not null
         && (Here, OpensAt, Draft, Voice, VoiceName) == (other.Here, other.OpensAt, other.Draft, other.Voice, other.VoiceName)
         && AnyOpen == other.AnyOpen
-        && (MayGoBack, MayListen, KeepsChat, Last, Rounds) == (other.MayGoBack, other.MayListen, other.KeepsChat, other.Last, other.Rounds)
+        && (MayGoBack, MayListen, KeepsChat, Last, Rounds, Orders)
+            == (other.MayGoBack, other.MayListen, other.KeepsChat, other.Last, other.Rounds, other.Orders)
         && Past.Length == other.Past.Length && Past.LastOrDefault()?.Number == other.Past.LastOrDefault()?.Number
         && Open.SequenceEqual(other.Open);
 

@@ -127,7 +127,10 @@ public sealed class Transition(Sitting before, Sitting after, ImmutableArray<Ent
             Polls = ReferenceEquals(before.Polls, after.Polls) && ReferenceEquals(before.Visits, after.Visits)
                 ? null
                 : New(PollsFacet.Of(before, from), PollsFacet.Of(after, from)),
-            Rooms = ReferenceEquals(before.Rooms, after.Rooms) ? null : New(RoomsFacet.Of(before, from), RoomsFacet.Of(after, from)),
+            // Whether a plan's documents are there depends on more than rooms.
+            Rooms = ReferenceEquals(before.Rooms, after.Rooms) && after.Rooms.Draft is null
+                ? null
+                : New(RoomsFacet.Of(before, from), RoomsFacet.Of(after, from)),
             Business = New(BusinessFacet.Of(before, from), BusinessFacet.Of(after, from)),
             Items = New(ItemsFacet.Of(before, from), ItemsFacet.Of(after, from)),
             TakeBack = New(TakeBackFacet.Of(before, from), TakeBackFacet.Of(after, from)),

@@ -88,9 +88,8 @@ internal static class SittingEndpoints
         });
     }
 
-    /// <summary>For reading: in the reader's language, with the times of the reader's zone.</summary>
     /// <summary>Much is read for each of these, so one person may not ask for them without end.</summary>
-    private static async ValueTask<object?> TakesInTurn(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
+    internal static async ValueTask<object?> TakesInTurn(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
     {
         var (http, id) = (context.HttpContext, context.GetArgument<Guid>(0));
         return http.RequestServices.GetRequiredService<SeatCookies>().Read(http, id) is { } person
@@ -99,6 +98,7 @@ internal static class SittingEndpoints
                 : await next(context);
     }
 
+    /// <summary>For reading: in the reader's language, with the times of the reader's zone.</summary>
     private static string TextOf(ChatExport chat, ServerTexts texts, TimeZoneInfo zone)
     {
         string Local(Instant at, string pattern) => PlanTimes.Local(at, zone).ToString(pattern, CultureInfo.InvariantCulture);

@@ -22,7 +22,7 @@ public static class TypeScriptContract
         typeof(SessionCard), typeof(OpenNow), typeof(OpenedSitting), typeof(DoorPage), typeof(AnnounceWish), typeof(Announcement),
         typeof(FromBrowser), typeof(ToBrowser),
         typeof(Plan), typeof(KeptPlan), typeof(NewCode), typeof(PresetRow), typeof(Mailed), typeof(SlotRow), typeof(DocketPage),
-        typeof(PastedText), typeof(ReadDocket), typeof(InviteWish), typeof(CallIn), typeof(CalledIn),
+        typeof(PastedText), typeof(ReadDocket), typeof(ReadRooms), typeof(InviteWish), typeof(CallIn), typeof(CalledIn),
         typeof(AnswerPage), typeof(AnswerWish), typeof(ContactRow), typeof(ContactImport), typeof(OutboxRow), typeof(OutboxPage),
         typeof(PaperRow),
         typeof(ForesightRow), typeof(ReadingRow), typeof(NamedPreset), typeof(LedgerWish), typeof(LedgerPage), typeof(ChatWish),

@@ -29,10 +29,10 @@ internal sealed class Bringing(IDbContextFactory<CourtDb> databases, KeptFiles f
     public async Task<Brought> Paper(Guid sitting, PersonKey person, SeatId seat, string name) =>
         await Copy(sitting, person, seat, papers => papers.Where(paper => paper.Name == name));
 
-    /// <summary>A paper that an item of the run sheet shows: by its name, with the ending or without.</summary>
-    public async Task<Brought> Shown(Guid sitting, PersonKey person, SeatId seat, string title) =>
+    /// <summary>A paper that an item of the run sheet shows, or rooms: by its name, with the ending or without.</summary>
+    public async Task<Brought> Named(Guid sitting, PersonKey person, SeatId seat, string title, bool shows) =>
         await Copy(sitting, person, seat, papers => papers.Where(paper => paper.Name == title || EF.Functions.Like(
-            paper.Name, title.Replace("\\", "\\\\").Replace("%", "\\%").Replace("_", "\\_") + ".%", "\\")), shows: true);
+            paper.Name, title.Replace("\\", "\\\\").Replace("%", "\\%").Replace("_", "\\_") + ".%", "\\")), shows);
 
     private async Task<Brought> Copy(Guid sitting, PersonKey person, SeatId seat, Func<IQueryable<Paper>, IQueryable<Paper>> which,
         bool shows = false)

@@ -170,6 +170,7 @@ internal static class CourtHost
         api.MapPapers();
         api.MapDoor();
         api.MapSittings();
+        api.MapRooms();
         api.MapFiles();
         api.MapExhibits();
         api.MapHandouts();

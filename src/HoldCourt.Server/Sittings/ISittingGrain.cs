@@ -100,6 +100,11 @@ public interface ISittingGrain : IGrainWithGuidKey
     /// <summary>The polls that are over, for the bench; null for everybody else.</summary>
     Task<PollExport?> ExportPolls(PersonKey person);
 
+    /// <summary>
+    /// The plan of rooms, or those that are open, with everybody by name; null where there are none, and for others than the bench.
+    /// </summary>
+    Task<RoomForm?> ExportRooms(PersonKey person);
+
     /// <summary>People who have gone, the latest first, beyond those whom the view holds; empty for whoever is not on the bench.</summary>
     /// <param name="before">Only those who went before this one.</param>
     Task<GonePage> Gone(SeatId by, SeatId before);

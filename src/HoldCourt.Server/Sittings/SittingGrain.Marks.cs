@@ -33,12 +33,17 @@ internal sealed partial class SittingGrain
     /// <summary>An item has begun that shows something which is not on the shelf: a paper of that name is brought.</summary>
     private async Task BringItems(SeatId by)
     {
-        if (_sitting.RunSheet.Now is not { Shows: { Length: > 0 } title } || _sitting.Named(title) is not null) return;
-        try { await bringing.Shown(Id, _sitting.Seats[by].Person, by, title); }
+        if (_sitting.RunSheet.Now is { Shows: { Length: > 0 } title }) await BringNamed(by, title, shows: true);
+    }
+
+    private async Task BringNamed(SeatId by, string title, bool shows)
+    {
+        if (_sitting.Named(title) is not null) return;
+        try { await bringing.Named(Id, _sitting.Seats[by].Person, by, title, shows); }
         catch (Exception e) { LogNotBrought(e, Id); }
     }
 
-    [LoggerMessage(LogLevel.Warning, "Sitting {Sitting}: what an item shows could not be brought")]
+    [LoggerMessage(LogLevel.Warning, "Sitting {Sitting}: a paper that is to be shown could not be brought")]
     private partial void LogNotBrought(Exception e, Guid sitting);
 
     /// <summary>What has no pages yet, and of which it is not known why: brought just now, or before the server stopped.</summary>

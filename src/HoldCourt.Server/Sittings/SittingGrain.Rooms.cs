@@ -3,6 +3,19 @@ namespace HoldCourt.Server.Sittings;
 /// <summary>Rooms: working out a plan takes a while, and nobody waits for it but whoever wished it.</summary>
 internal sealed partial class SittingGrain
 {
+    public async Task<RoomForm?> ExportRooms(PersonKey person)
+    {
+        var sitting = _shown;
+        return await ReadsLedger(person) ? RoomPlanning.ByName(sitting) : null;
+    }
+
+    /// <summary>Documents that go with rooms' tasks stand on the hall's shelf, unseen, before the rooms open.</summary>
+    private async Task BringTasks(SeatId by)
+    {
+        var form = _sitting.Rooms.Draft?.Form ?? (_sitting.Rooms.OpensAt is not null ? _sitting.Rooms.Form : null);
+        foreach (var title in form?.Documents.ToList() ?? []) await BringNamed(by, title, shows: false);
+    }
+
     /// <summary>A plan of rooms as it would be for those who are here, worked out beside everything else.</summary>
     private async Task<Command> PlannedOut(Actor by, Command command)
     {

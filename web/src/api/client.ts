@@ -50,6 +50,8 @@ import type {
   PresetRow,
   PrintRow,
   ReadDocket,
+  ReadRooms,
+  RoomForm,
   RecoveryCodes,
   ResetWish,
   SessionCard,
@@ -99,12 +101,15 @@ async function call<T>(method: string, path: string, body?: unknown, again = tru
   }
   if (response.ok) {
     const text = await response.text()
-    return (text === '' ? undefined : JSON.parse(text)) as T
+    const isJson = response.headers.get('content-type')?.includes('json') !== false
+    return (text === '' ? undefined : isJson ? JSON.parse(text) : text) as T
   }
   const problem = (await response.json().catch(() => ({}))) as {
     reason?: string
     words?: string | null
     seconds?: number
+    /** Of a file that was read. */
+    line?: number
     row?: number
   }
   if (problem.reason === 'staleToken' && again) {
@@ -114,7 +119,7 @@ async function call<T>(method: string, path: string, body?: unknown, again = tru
   const reason = problem.reason ?? 'serverFailed'
   throw new Refused(
     reason,
-    t(`reason.${reason}`, { seconds: problem.seconds, host: '' }),
+    t(`reason.${reason}`, { seconds: problem.seconds, line: problem.line, host: '' }),
     problem.words ?? null,
     problem.row ?? null,
   )
@@ -279,6 +284,14 @@ export const filmAddress = (id: string, film: string, file: string, me: string |
 }
 
 export const guestLink = (link: string) => `${location.origin}/s/${link}`
+
+/** Plans of rooms as files; in a sitting for the bench, and otherwise for whoever is signed in. */
+export const roomFiles = {
+  read: (sitting: string | null, file: Blob) =>
+    call<ReadRooms>('POST', sitting ? `/sittings/${sitting}/rooms/read` : '/rooms/read', file),
+  /** As text. */
+  write: (form: RoomForm) => call<string>('POST', '/rooms/rooms.csv', form),
+}
 
 export const plans = {
   get: (id: string) => call<KeptPlan>('GET', `/plans/${id}`),

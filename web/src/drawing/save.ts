@@ -4,6 +4,7 @@ import type { Size } from '../exhibits/look'
 import { units } from './line'
 import { colours, drawnOf, letters, paintMark } from './paint'
 import { useLayers } from './store'
+import { saveFile } from '../ui/saveFile'
 
 const marksOn = (exhibit: ExhibitRow, page: number): Mark[] =>
   [...(useLayers.getState().layers.get(exhibit.number)?.marks.values() ?? [])].filter((mark) => mark.page === page)
@@ -22,7 +23,7 @@ async function pngOf(exhibit: ExhibitRow, size: Size, picture: CanvasImageSource
 export async function savePicture(exhibit: ExhibitRow, page: number, size: Size, picture: CanvasImageSource | null) {
   const name = `${exhibit.letter} ${exhibit.title}`.trim().replace(/[\\/:*?"<>|]/g, ' ')
   const called = exhibit.pages && exhibit.pages.count > 1 ? `${name} ${page}` : name
-  download(await pngOf(exhibit, size, picture, marksOn(exhibit, page)), `${called}.png`)
+  saveFile(await pngOf(exhibit, size, picture, marksOn(exhibit, page)), `${called}.png`)
 }
 
 /** The page with its marks as an SVG: the page as a picture, the marks as lines that can be changed elsewhere. */
@@ -40,7 +41,7 @@ export async function saveDrawing(exhibit: ExhibitRow, page: number, size: Size,
   ${body}
 </svg>
 `
-  download(new Blob([text], { type: 'image/svg+xml' }), `${exhibit.letter} ${exhibit.title} ${page}.svg`)
+  saveFile(new Blob([text], { type: 'image/svg+xml' }), `${exhibit.letter} ${exhibit.title} ${page}.svg`)
 }
 
 function svgOf(mark: Mark): string {
@@ -79,11 +80,3 @@ const pairs = (points: readonly number[]) =>
   points.reduce((text, value, at) => `${text}${at === 0 ? '' : at % 2 === 0 ? ' ' : ','}${value}`, '')
 
 const escape = (text: string) => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;')
-
-function download(blob: Blob, name: string) {
-  const link = document.createElement('a')
-  link.href = URL.createObjectURL(blob)
-  link.download = name
-  link.click()
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
-}

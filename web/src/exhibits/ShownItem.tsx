@@ -278,6 +278,7 @@ function OnShelf({ exhibit, me, link, others }: { exhibit: ExhibitRow; me: MeRow
           >
             {state}
             {exhibit.title && !own && ` · ${exhibit.byName}`}
+            {exhibit.room !== null && ` · ${t('rooms.inRoom', { room: exhibit.room })}`}
             {pages && pages.count > 1 && ` · ${t('exhibits.pages', { count: pages.count })}`}
           </span>
         </span>

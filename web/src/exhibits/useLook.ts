@@ -14,7 +14,9 @@ const holds = 900
  */
 export function useLook(exhibit: ExhibitRow, me: MeRow) {
   const { pages } = exhibit
-  const leads = pages !== null && (pages.holder === me.seat || (pages.holder === null && me.may.includes('keepExhibits')))
+  const leads =
+    pages !== null &&
+    (pages.holder === me.seat || (pages.holder === null && me.may.includes(me.room === null ? 'keepExhibits' : 'exhibit')))
   const [own, setOwn] = useState<Look | null>(null)
   const [page, setPage] = useState<number | null>(null)
   const [hand, setHand] = useState<Look | null>(null)

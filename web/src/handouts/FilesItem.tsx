@@ -159,6 +159,7 @@ function Row({ handout, keeps, link }: { handout: HandoutRow; keeps: boolean; li
       : t('files.from', { name: handout.byName || t('files.somebody') }),
     ...(own ? [handout.count > 0 ? t('files.takenBy', { count: handout.count }) : t('files.notTakenYet')] : []),
     ...(handout.state === 'refused' ? [t('files.refused')] : []),
+    ...(handout.room !== null ? [t('rooms.inRoom', { room: handout.room })] : []),
     ...(handout.kept ? [t('files.kept')] : []),
   ]
   const kept = useKeep(link)
@@ -184,6 +185,15 @@ function Row({ handout, keeps, link }: { handout: HandoutRow; keeps: boolean; li
           {!own && handout.prints && handout.sort !== 'other' && (
             <Button small aria-label={t('files.printOf', file)} onClick={() => void printFile(handout)}>
               {t('files.print')}
+            </Button>
+          )}
+          {keeps && handout.room !== null && (
+            <Button
+              small
+              aria-label={t('files.handOnOf', file)}
+              onClick={() => void wish({ do: 'handOnFile', handout: handout.number })}
+            >
+              {t('files.handOn')}
             </Button>
           )}
           {keeps && handout.toAll && !handout.kept && (

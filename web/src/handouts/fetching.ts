@@ -3,6 +3,7 @@ import { create } from 'zustand'
 import { handouts } from '../api/client'
 import type { HandoutRow } from '../contract.generated'
 import { currentSitting, wish } from '../live/connection'
+import { saveFile } from '../ui/saveFile'
 
 /** A file on its way to here. */
 export interface Fetching {
@@ -56,7 +57,7 @@ export async function takeFile(handout: HandoutRow) {
       if (before < handout.size) await fetchOn(sitting, handout, parts, stopped.signal)
       came.delete(handout.number)
       set(handout.number, null)
-      return save(new Blob(parts, { type: 'application/octet-stream' }), handout.name)
+      return saveFile(new Blob(parts, { type: 'application/octet-stream' }), handout.name)
     } catch (failure) {
       if (stopped.signal.aborted) return
       const over = failure instanceof Over
@@ -94,13 +95,6 @@ async function fetchOn(sitting: string, handout: HandoutRow, parts: Blob[], sign
     if (parts.length > 256) parts.splice(0, parts.length, new Blob(parts))
   }
   if (size !== handout.size) throw new Error('It broke off.')
-}
-
-function save(file: Blob, name: string) {
-  const address = URL.createObjectURL(file)
-  const link = Object.assign(document.createElement('a'), { href: address, download: name })
-  link.click()
-  setTimeout(() => URL.revokeObjectURL(address), 60_000)
 }
 
 /** Takes a file that is meant to be printed, and leads to the print dialog with its pages. */

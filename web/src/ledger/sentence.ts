@@ -7,6 +7,7 @@ const details: Record<string, string> = {
   rolesGiven: 'role',
   doorSet: 'door',
   orderSet: 'orderDetail',
+  roomsOrderSet: 'orderDetail',
   exceptionGiven: 'capabilityOf',
   exceptionTaken: 'capabilityOf',
   exceptionEnded: 'capabilityOf',

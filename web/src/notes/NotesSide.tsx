@@ -5,6 +5,7 @@ import { useNow } from '../live/time'
 import { Button } from '../ui/Button'
 import { Words } from '../ui/Field'
 import { addNote, changeNote, longestNote, notesAsText, notesOf, useNotes, type Note } from './notes'
+import { saveFile } from '../ui/saveFile'
 
 /** One's own notes, each with the moment at which writing it began. Nobody else has them. */
 export function NotesSide({ sitting, title }: { sitting: string; title: string }) {
@@ -131,10 +132,5 @@ function Row({ sitting, note }: { sitting: string; note: Note }) {
 
 function save(title: string, notes: readonly Note[], markdown: boolean) {
   const text = notesAsText(title, notes, timeOfDay, markdown)
-  const link = Object.assign(document.createElement('a'), {
-    href: URL.createObjectURL(new Blob([text], { type: markdown ? 'text/markdown' : 'text/plain' })),
-    download: markdown ? 'notes.md' : 'notes.txt',
-  })
-  link.click()
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
+  saveFile(new Blob([text], { type: markdown ? 'text/markdown' : 'text/plain' }), markdown ? 'notes.md' : 'notes.txt')
 }

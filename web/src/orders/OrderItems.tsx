@@ -31,7 +31,7 @@ export function OrdersItem({ sitting }: { sitting: Sitting }) {
   ]
   return (
     <RibbonItem
-      label={t('orders.title')}
+      label={t(sitting.rooms.here === null ? 'orders.title' : 'rooms.orders')}
       value={
         value.length === 0 ? t('orders.usual') : value.length > 2 ? t('orders.unusual', { count: value.length }) : listOf(value)
       }

@@ -1,18 +1,20 @@
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
-import type { RoomForm } from '../contract.generated'
+import { sittingAddress } from '../api/client'
+import type { Audience, RoomForm, StandingOrders } from '../contract.generated'
 import { clock, listOf } from '../i18n'
 import { wish } from '../live/connection'
 import { useLive, type Sitting } from '../live/store'
 import { useNow } from '../live/time'
 import { Button } from '../ui/Button'
-import { Words } from '../ui/Field'
+import { Select, Words } from '../ui/Field'
 import { Panel, PanelClose } from '../ui/Panel'
+import { audiences, orders } from '../orders/orders'
 import { RoomEditor } from './RoomEditor'
 import { belongsInRooms, newForm, roomName } from './words'
 
 /** For the bench: plans rooms, opens them, and does what is for all of them. What is for one stands at its bay of the board. */
-export function RoomsSide({ sitting }: { sitting: Sitting }) {
+export function RoomsSide({ id, sitting }: { id: string; sitting: Sitting }) {
   const { t } = useTranslation()
   const { rooms } = sitting
   return (
@@ -22,14 +24,55 @@ export function RoomsSide({ sitting }: { sitting: Sitting }) {
       {/* eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex */}
       <div tabIndex={0} role="region" aria-label={t('rooms.title')} className="min-h-0 flex-1 overflow-y-auto px-3 pb-3">
         <div className="flex flex-col gap-4">
-          {rooms.open.length > 0 ? <OpenRooms rooms={rooms} /> : <Planned rooms={rooms} />}
+          {rooms.open.length > 0 ? <OpenRooms rooms={rooms} /> : <Planned id={id} rooms={rooms} />}
+          {(rooms.open.length > 0 || rooms.draft) && <ExportPlan id={id} />}
+          {rooms.orders && <RoomOrders orders={rooms.orders} />}
         </div>
       </div>
     </div>
   )
 }
 
-function Planned({ rooms }: { rooms: Sitting['rooms'] }) {
+/** Who goes where, as a table. */
+function ExportPlan({ id }: { id: string }) {
+  const { t } = useTranslation()
+  return (
+    <a href={sittingAddress(id, 'rooms.csv')} download className="self-start text-[0.844rem] underline underline-offset-4">
+      {t('rooms.exportWhole')}
+    </a>
+  )
+}
+
+/** What holds in all rooms, also before they open; the hall has orders of its own. */
+function RoomOrders({ orders: standing }: { orders: StandingOrders }) {
+  const { t } = useTranslation()
+  return (
+    <details>
+      <summary className="cursor-pointer text-[0.844rem] font-semibold text-felt-ink underline underline-offset-4">
+        {t('rooms.orders')}
+      </summary>
+      <p className="mt-1.5 text-[0.812rem] text-ink2">{t('rooms.ordersHint')}</p>
+      <div className="mt-2 flex flex-col gap-2">
+        {orders.map((order) => (
+          <Select
+            key={order}
+            label={t(`orders.name.${order}`)}
+            value={standing[order]}
+            onChange={(e) => void wish({ do: 'setRoomsOrder', order, to: e.target.value as Audience })}
+          >
+            {audiences.map((audience) => (
+              <option key={audience} value={audience}>
+                {t(`orders.audience.${audience}`)}
+              </option>
+            ))}
+          </Select>
+        ))}
+      </div>
+    </details>
+  )
+}
+
+function Planned({ id, rooms }: { id: string; rooms: Sitting['rooms'] }) {
   const { t } = useTranslation()
   const people = useLive((state) => [...state.seats.values()].filter(belongsInRooms).length)
   const [editing, setEditing] = useState(false)
@@ -47,6 +90,7 @@ function Planned({ rooms }: { rooms: Sitting['rooms'] }) {
           key={draft?.number ?? 0}
           form={draft?.form ?? rooms.last ?? newForm(Math.max(2, Math.round(people / 5)))}
           people={people}
+          sitting={id}
           onPlan={plan}
           onClose={draft || rooms.rounds > 0 ? () => setEditing(false) : null}
         />
@@ -107,6 +151,14 @@ function Draft({ rooms, onEdit, onPlan }: DraftProps) {
           <li className="border-l-[3px] border-l-brick pl-2 text-brick">
             {t('rooms.unknown', { names: listOf(draft.unknown.map((name) => t('common.quoted', { text: name }))) })}
           </li>
+        )}
+        {draft.missing.length > 0 && (
+          <li className="border-l-[3px] border-l-brick pl-2 text-brick">
+            {t('rooms.missing', { names: listOf(draft.missing.map((name) => t('common.quoted', { text: name }))) })}
+          </li>
+        )}
+        {draft.coming.length > 0 && (
+          <li>{t('rooms.coming', { names: listOf(draft.coming.map((name) => t('common.quoted', { text: name }))) })}</li>
         )}
       </ul>
       {draft.form.task && <p className="text-[0.875rem] whitespace-pre-line">{draft.form.task}</p>}

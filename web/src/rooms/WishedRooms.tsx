@@ -1,7 +1,11 @@
+import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { RoomForm } from '../contract.generated'
+import { roomFiles } from '../api/client'
 import { Button } from '../ui/Button'
+import { Failure } from '../ui/Failure'
+import { saveFile } from '../ui/saveFile'
 import { RoomEditor } from './RoomEditor'
 import { newForm, roomName } from './words'
 
@@ -9,11 +13,16 @@ import { newForm, roomName } from './words'
 export function WishedRooms({ form, onChange }: { form: RoomForm | null; onChange: (form: RoomForm | null) => void }) {
   const { t } = useTranslation()
   const [editing, setEditing] = useState(false)
+  const write = useMutation({
+    mutationFn: (wished: RoomForm) => roomFiles.write(wished),
+    onSuccess: (table) => saveFile(new Blob(['\uFEFF', table], { type: 'text/csv' }), 'rooms.csv'),
+  })
   if (editing)
     return (
       <RoomEditor
         form={form ?? newForm(4)}
         people={0}
+        sitting={null}
         does={t('rooms.keep')}
         onPlan={(wished) => {
           onChange(wished)
@@ -30,16 +39,22 @@ export function WishedRooms({ form, onChange }: { form: RoomForm | null; onChang
           ? form.rooms.map((room, at) => roomName(t, { name: room.name, ordinal: at + 1 })).join(', ')
           : t('rooms.noneWished')}
       </p>
-      <div className="flex gap-2">
+      <div className="flex flex-wrap gap-2">
         <Button small onClick={() => setEditing(true)}>
           {t(form ? 'rooms.change' : 'rooms.wish')}
         </Button>
+        {form && (
+          <Button small disabled={write.isPending} onClick={() => write.mutate(form)}>
+            {t('rooms.export')}
+          </Button>
+        )}
         {form && (
           <Button small look="end" onClick={() => onChange(null)}>
             {t('common.remove')}
           </Button>
         )}
       </div>
+      <Failure of={[write.error]} />
     </div>
   )
 }

@@ -7,7 +7,7 @@ export const roomName = (t: TFunction, { name, ordinal }: { name: string; ordina
   name || t('rooms.numbered', { number: ordinal })
 
 export const newForm = (count: number): RoomForm => ({
-  rooms: Array.from({ length: count }, () => ({ name: '', task: null, leads: [], people: [] })),
+  rooms: Array.from({ length: count }, () => ({ name: '', task: null, leads: [], people: [], shows: null })),
   spread: 'mixed',
   notAgain: true,
   together: [],
@@ -19,6 +19,7 @@ export const newForm = (count: number): RoomForm => ({
   mayListen: false,
   keepsChat: false,
   seed: 1,
+  shows: null,
 })
 
 /** Those whom a plan puts into rooms: the bench stays in the hall. */

@@ -146,7 +146,7 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
             { key: 'chat', label: t('chat.title'), count: unread, content: <ChatSide me={me} sitting={id} /> },
             { key: 'sheet', label: t('runSheet.title'), content: <RunSheetSide sitting={sitting} /> },
             { key: 'polls', label: t('polls.title'), content: <PollsSide sitting={sitting} /> },
-            { key: 'rooms', label: t('rooms.title'), count: calls, content: <RoomsSide sitting={sitting} /> },
+            { key: 'rooms', label: t('rooms.title'), count: calls, content: <RoomsSide id={id} sitting={sitting} /> },
             { key: 'notes', label: t('notes.title'), content: <NotesSide sitting={id} title={sitting.session.title} /> },
             { key: 'captions', label: t('captions.title'), wide: me.captioner !== null, content: <CaptionsSide me={me} /> },
             { key: 'ledger', label: t('ribbon.ledger'), content: <LedgerSide sitting={id} /> },
