@@ -6,7 +6,7 @@ import { listOf, namesOf } from '../i18n'
 import { wish } from '../live/connection'
 import { useLive } from '../live/store'
 import { Button } from '../ui/Button'
-import { audiences, exceptable, orders, usualOrders } from './orders'
+import { audiences, exceptable, orders, usualInRooms, usualOrders } from './orders'
 import { GroupRules, RulesOfGroups, useRules } from './GroupRules'
 import { PresetSection } from './PresetSection'
 import { RibbonItem } from '../sittings/RibbonItem'
@@ -17,7 +17,9 @@ export function OrdersItem({ sitting }: { sitting: Sitting }) {
   const { t } = useTranslation()
   const excepted = useExcepted()
   const exceptions = excepted.length + sitting.groups.rules.length
-  const unusual = orders.filter((order) => sitting.orders[order] !== usualOrders[order])
+  const inRoom = sitting.rooms.here !== null
+  const usual = inRoom ? usualInRooms : usualOrders
+  const unusual = orders.filter((order) => sitting.orders[order] !== usual[order])
   // Microphones by leave are how many sessions go, and stand in the sentence without being marked.
   const marked = unusual.filter((order) => order !== 'speak' || sitting.orders.speak === 'bench')
   const value = [
@@ -31,11 +33,11 @@ export function OrdersItem({ sitting }: { sitting: Sitting }) {
   ]
   return (
     <RibbonItem
-      label={t(sitting.rooms.here === null ? 'orders.title' : 'rooms.orders')}
+      label={t(inRoom ? 'rooms.orders' : 'orders.title')}
       value={
         value.length === 0 ? t('orders.usual') : value.length > 2 ? t('orders.unusual', { count: value.length }) : listOf(value)
       }
-      title={t('orders.title')}
+      title={t(inRoom ? 'rooms.orders' : 'orders.title')}
       unusual={marked.length > 0}
       wide
     >

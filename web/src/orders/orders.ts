@@ -36,3 +36,6 @@ export const usualOrders: StandingOrders = {
   handOut: 'presenters',
   record: 'bench',
 }
+
+/** Among few, everybody shows and draws. */
+export const usualInRooms: StandingOrders = { ...usualOrders, exhibit: 'everyone', mark: 'everyone' }

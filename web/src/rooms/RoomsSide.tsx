@@ -7,7 +7,7 @@ import { wish } from '../live/connection'
 import { useLive, type Sitting } from '../live/store'
 import { useNow } from '../live/time'
 import { Button } from '../ui/Button'
-import { Select, Words } from '../ui/Field'
+import { Words } from '../ui/Field'
 import { Panel, PanelClose } from '../ui/Panel'
 import { audiences, orders } from '../orders/orders'
 import { RoomEditor } from './RoomEditor'
@@ -52,20 +52,22 @@ function RoomOrders({ orders: standing }: { orders: StandingOrders }) {
         {t('rooms.orders')}
       </summary>
       <p className="mt-1.5 text-[0.812rem] text-ink2">{t('rooms.ordersHint')}</p>
-      <div className="mt-2 flex flex-col gap-2">
+      <div className="mt-2 flex flex-col gap-1">
         {orders.map((order) => (
-          <Select
-            key={order}
-            label={t(`orders.name.${order}`)}
-            value={standing[order]}
-            onChange={(e) => void wish({ do: 'setRoomsOrder', order, to: e.target.value as Audience })}
-          >
-            {audiences.map((audience) => (
-              <option key={audience} value={audience}>
-                {t(`orders.audience.${audience}`)}
-              </option>
-            ))}
-          </Select>
+          <label key={order} className="flex items-center justify-between gap-2 text-[0.844rem]">
+            <span className="min-w-0 flex-1 font-semibold">{t(`orders.name.${order}`)}</span>
+            <select
+              className="min-h-8 w-32 shrink-0 rounded-sm border border-edge bg-raised px-1.5"
+              value={standing[order]}
+              onChange={(e) => void wish({ do: 'setRoomsOrder', order, to: e.target.value as Audience })}
+            >
+              {audiences.map((audience) => (
+                <option key={audience} value={audience}>
+                  {t(`orders.audience.${audience}`)}
+                </option>
+              ))}
+            </select>
+          </label>
         ))}
       </div>
     </details>
