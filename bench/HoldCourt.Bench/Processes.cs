@@ -67,7 +67,8 @@ internal sealed class CourtAddress
 
     public CourtAddress(Uri address)
     {
-        Cookies = new CookieContainer();
+        // One for each sitting, and a host has many.
+        Cookies = new CookieContainer { PerDomainCapacity = 300 };
         _http = new HttpClient(new HttpClientHandler { CookieContainer = Cookies }) { BaseAddress = address };
     }
 
@@ -126,7 +127,8 @@ internal sealed class CourtAddress
         using var request = new HttpRequestMessage(HttpMethod.Post, path) { Content = content };
         request.Headers.Add("X-Csrf", _token);
         var response = await _http.SendAsync(request);
-        response.EnsureSuccessStatusCode();
-        return response;
+        return response.IsSuccessStatusCode
+            ? response
+            : throw new InvalidOperationException($"{path}: {await response.Content.ReadAsStringAsync()}");
     }
 }

@@ -28,8 +28,24 @@ internal static class RelayBench
     {
         const int Rooms = 20, Senders = 3 * Rooms, Receivers = 7 * Rooms;
         using var server = Started.Server(Directory.CreateTempSubdirectory("hold-court-bench-").FullName);
-        // As many receivers, each of which gets as much.
-        var (hall, hallCpu, _) = await Measure(server, (await Prepare(server.Address, 3, Receivers, 1)).Plan);
+        // As many receivers, each of which gets as much: in one hall, where a frame that comes in goes out to all of them, and in as many
+        // sittings as there are rooms, where it goes to seven as in a room.
+        var (whole, host, _) = await Prepare(server.Address, 3, Receivers, 1);
+        var (hall, hallCpu, _) = await Measure(server, whole);
+        var halls = new LoadPlan([], [], [], 0, Seconds);
+        for (var n = 0; n < Rooms; n++)
+        {
+            var (one, _, _) = await Prepare(host, server.Address, 3, 7, 1);
+            // The first of each three speaks: those stand first.
+            halls = halls with
+            {
+                Senders = [.. halls.Senders.Take(n), one.Senders[0], .. halls.Senders.Skip(n), .. one.Senders[1..]],
+                Receivers = [.. halls.Receivers, .. one.Receivers],
+                SenderSeats = one.SenderSeats,
+                Voices = n + 1
+            };
+        }
+        var (apart, apartCpu, _) = await Measure(server, halls);
         var form = RoomForm.Of() with
         {
             Rooms =
@@ -46,8 +62,14 @@ internal static class RelayBench
             $"{rooms.FramesPerSecond:F0} (each to its room: {Rooms * 7 * ((3 * 20) + 50)}; hall {hall.FramesPerSecond:F0})");
         Numbers.Row("delay: median, p99", $"{rooms.Median:F1} ms, {rooms.P99:F1} ms (hall {hall.Median:F1} ms, {hall.P99:F1} ms)");
         Numbers.Row("messages for each frame", $"{rooms.MessagesPerFrame:F2} (hall {hall.MessagesPerFrame:F2})");
+        Numbers.Row("frames a second that came in", $"{rooms.SentPerSecond:F0} (hall {hall.SentPerSecond:F0}, {Rooms} halls {apart.SentPerSecond:F0})");
+        Numbers.Row("of what came in was forwarded",
+            $"{rooms.FramesPerSecond / rooms.SentPerSecond / 7:P1} (hall {hall.FramesPerSecond / hall.SentPerSecond / Receivers:P1}, "
+            + $"{Rooms} halls {apart.FramesPerSecond / apart.SentPerSecond / 7:P1})");
+        Numbers.Row($"CPU for each frame over that of {Rooms} halls of 10",
+            $"{cpu / rooms.FramesPerSecond / (apartCpu / apart.FramesPerSecond):F2} (target: at most 1)");
         Numbers.Row("CPU for each frame over that of the hall",
-            $"{cpu / rooms.FramesPerSecond / (hallCpu / hall.FramesPerSecond):F2} (target: at most 1)");
+            $"{cpu / rooms.FramesPerSecond / (hallCpu / hall.FramesPerSecond):F2}");
     }
 
     /// <summary>The same load on the same server, not recorded and recorded; and while a film is composed.</summary>
@@ -179,6 +201,12 @@ internal static class RelayBench
     {
         var host = new CourtAddress(address);
         await host.SignIn();
+        return await Prepare(host, address, senders, receivers, voices, also);
+    }
+
+    private static async Task<(LoadPlan Plan, CourtAddress Host, Guid Sitting)> Prepare(CourtAddress host, Uri address, int senders,
+        int receivers, int voices, params SeatCommand[] also)
+    {
         var opened = await host.Post<OpenedSitting>("/api/sessions", new OpenNow("Relay"));
         await host.Post<Announcement>($"/api/door/{opened.Link}/announce", new AnnounceWish("Host"));
         var (hub, _) = await Connect(host);

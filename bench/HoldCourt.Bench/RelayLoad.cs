@@ -9,19 +9,22 @@ namespace HoldCourt.Bench;
 /// <param name="Voices">How many of the senders also speak.</param>
 internal sealed record LoadPlan(string[] Senders, string[] Receivers, int[] SenderSeats, int Voices, int Seconds);
 
-internal sealed record LoadResult(double FramesPerSecond, double Median, double P99, double MessagesPerFrame);
+/// <param name="SentPerSecond">Frames that the senders sent: less than planned when the machine does not keep up.</param>
+internal sealed record LoadResult(double FramesPerSecond, double Median, double P99, double MessagesPerFrame, double SentPerSecond);
 
 /// <summary>The load generator, in a process of its own: senders at 20 pictures and 50 sounds a
 /// second, and receivers that time each frame. At the end all stay and nobody sends.</summary>
 internal static class RelayLoad
 {
     private const int PictureBytes = 3_000, SoundBytes = 70;
+    private static long _sent;
 
     public static async Task Run(string planFile)
     {
         var plan = JsonSerializer.Deserialize<LoadPlan>(await File.ReadAllTextAsync(planFile), CoreJson.Options)!;
         var delays = new List<double>();
         var messages = 0;
+        _sent = 0;
         var measuring = false;
         foreach (var url in plan.Receivers)
         {
@@ -53,12 +56,14 @@ internal static class RelayLoad
         // Both servers compile their hot paths anew while they are warm; what is measured is the state after that.
         await Task.Delay(TimeSpan.FromSeconds(25));
         Volatile.Write(ref measuring, true);
+        var sent = Interlocked.Read(ref _sent);
         Console.WriteLine("measuring");
         await Task.Delay(TimeSpan.FromSeconds(plan.Seconds));
         Volatile.Write(ref measuring, false);
+        sent = Interlocked.Read(ref _sent) - sent;
         lock (delays)
             Console.WriteLine(JsonSerializer.Serialize(new LoadResult(delays.Count / (double)plan.Seconds, delays.Percentile(0.5),
-            delays.Percentile(0.99), messages / (double)Math.Max(1, delays.Count)), CoreJson.Options));
+            delays.Percentile(0.99), messages / (double)Math.Max(1, delays.Count), sent / (double)plan.Seconds), CoreJson.Options));
         await stop.CancelAsync();
         await Task.WhenAll(sending);
         await Task.Delay(TimeSpan.FromSeconds(3));
@@ -103,6 +108,7 @@ internal static class RelayLoad
                 (ulong)Micros()).Write(frame);
             if (service == Service.Camera) Vp8(frame.AsSpan(FrameHeader.Size), marks == FrameMarks.Key);
             await socket.SendAsync(frame, WebSocketMessageType.Binary, true, CancellationToken.None);
+            Interlocked.Increment(ref _sent);
         }
     }
 
