@@ -56,13 +56,14 @@ internal static class RelayBench
         };
         var (plan, _, _) = await Prepare(server.Address, Senders, Receivers, Rooms, new PlanRooms(form), new OpenRooms());
         await Task.Delay(RoomBook.Countdown + TimeSpan.FromSeconds(2));
-        var (rooms, cpu, _) = await Measure(server, plan);
+        var (rooms, cpu, _) = await Measure(server, plan with { Groups = Rooms });
         Numbers.Head($"Relay, {Rooms} rooms of 10, 3 of each sending, against 3 to {Receivers} in one hall");
         Numbers.Row("frames a second",
             $"{rooms.FramesPerSecond:F0} (each to its room: {Rooms * 7 * ((3 * 20) + 50)}; hall {hall.FramesPerSecond:F0})");
         Numbers.Row("delay: median, p99", $"{rooms.Median:F1} ms, {rooms.P99:F1} ms (hall {hall.Median:F1} ms, {hall.P99:F1} ms)");
         Numbers.Row("messages for each frame", $"{rooms.MessagesPerFrame:F2} (hall {hall.MessagesPerFrame:F2})");
-        Numbers.Row("frames a second that came in", $"{rooms.SentPerSecond:F0} (hall {hall.SentPerSecond:F0}, {Rooms} halls {apart.SentPerSecond:F0})");
+        Numbers.Row("frames a second that came in",
+            $"{rooms.SentPerSecond:F0} (hall {hall.SentPerSecond:F0}, {Rooms} halls {apart.SentPerSecond:F0})");
         Numbers.Row("of what came in was forwarded",
             $"{rooms.FramesPerSecond / rooms.SentPerSecond / 7:P1} (hall {hall.FramesPerSecond / hall.SentPerSecond / Receivers:P1}, "
             + $"{Rooms} halls {apart.FramesPerSecond / apart.SentPerSecond / 7:P1})");

@@ -7,7 +7,11 @@ namespace HoldCourt.Bench;
 
 /// <summary>What the load does: who sends, who receives, for how long.</summary>
 /// <param name="Voices">How many of the senders also speak.</param>
-internal sealed record LoadPlan(string[] Senders, string[] Receivers, int[] SenderSeats, int Voices, int Seconds);
+/// <param name="Groups">
+/// The first sender and the first receiver are in the first group, the second ones in the second, and so on round; each receiver wishes to
+/// see its own group, as a browser wishes to see those who are in its room.
+/// </param>
+internal sealed record LoadPlan(string[] Senders, string[] Receivers, int[] SenderSeats, int Voices, int Seconds, int Groups = 1);
 
 /// <param name="SentPerSecond">Frames that the senders sent: less than planned when the machine does not keep up.</param>
 internal sealed record LoadResult(double FramesPerSecond, double Median, double P99, double MessagesPerFrame, double SentPerSecond);
@@ -26,7 +30,7 @@ internal static class RelayLoad
         var messages = 0;
         _sent = 0;
         var measuring = false;
-        foreach (var url in plan.Receivers)
+        foreach (var (at, url) in plan.Receivers.Index())
         {
             var socket = await Connect(url);
             _ = Receive(socket, (bytes, isText) =>
@@ -45,9 +49,12 @@ internal static class RelayLoad
                 }
             });
             if (plan.SenderSeats.Length > 0)
+            {
+                var own = plan.SenderSeats.Where((_, n) => n % plan.Groups == at % plan.Groups);
                 await socket.SendAsync(JsonSerializer.SerializeToUtf8Bytes<FromBrowser>(
-                    new Show([.. plan.SenderSeats.Select(seat => new WishedPicture(new SeatId(seat), 400))]), CoreJson.Options),
+                    new Show([.. own.Select(seat => new WishedPicture(new SeatId(seat), 400))]), CoreJson.Options),
                     WebSocketMessageType.Text, true, default);
+            }
         }
         var stop = new CancellationTokenSource();
         var sending = new List<Task>();

@@ -281,6 +281,35 @@ public class PollTests
     }
 
     /// <summary>The oracle throws the dice at each tie, by all their sides: whoever can win in any way.</summary>
+    [Theory]
+    [InlineData(PollKind.YesOrNo, "1#", 0)]
+    [InlineData(PollKind.TrueOrFalse, "2#", 1)]
+    [InlineData(PollKind.One, "3#", 2)]
+    [InlineData(PollKind.Several, "3*1#", 0, 2)]
+    [InlineData(PollKind.Preference, "2*3*1#", 1, 2, 0)]
+    public void By_telephone_options_are_chosen_by_their_numbers(PollKind kind, string keys, params int[] options)
+    {
+        var form = PollForm.Of(kind, "Which?", PollForm.TakesOptions(kind) ? ["weir", "ford", "bank"] : []);
+        PollKeys.Read(form, keys).ShouldBe(Choice.Of([.. options]));
+        PollKeys.Read(form, "#").ShouldBe(Choice.Abstention);
+        foreach (var wrong in new[] { "", "1", "0#", "4#", "1*1#", "1**2#", "*#", "12345678901#", "1#2#", "a#", " 1#", "-1#" })
+            PollKeys.Read(form, wrong).ShouldBeNull(wrong);
+    }
+
+    [Fact]
+    public void By_telephone_numbers_have_a_star_for_their_point_and_words_cannot_be_given()
+    {
+        var number = PollForm.Of(PollKind.Number, "How deep?") with { Low = 0, High = 20 };
+        PollKeys.Read(number, "12*5#").ShouldBe(Number(12.5));
+        PollKeys.For(Number(12.5)).ShouldBe("12*5#");
+        foreach (var wrong in new[] { "21#", "1*2*3#", "*#", "1,5#", "1e1#" }) PollKeys.Read(number, wrong).ShouldBeNull(wrong);
+        var scale = PollForm.Of(PollKind.Scale, "How sure?");
+        (PollKeys.Read(scale, "5#"), PollKeys.Read(scale, "6#"), PollKeys.Read(scale, "2*5#")).ShouldBe((Number(5), null, null));
+        PollKeys.Read(PollForm.Of(PollKind.Words, "What?"), "1#").ShouldBeNull();
+        PollKeys.For(Words("the weir")).ShouldBeNull();
+        PollKeys.For(Choice.Of(1, 2, 0)).ShouldBe("2*3*1#");
+    }
+
     [Property(Arbitrary = [typeof(Ballots)], MaxTest = 300)]
     public void Whoever_can_win_a_runoff_is_named_and_nobody_else(int[][] ballots)
     {

@@ -99,6 +99,10 @@ public class RoomThingsTests
         FilesOf(House.Host).ShouldHaveSingleItem().Name.ShouldBe("Gauges.pdf", "what was between two has ended");
         FilesOf(_jun).ShouldBeEmpty("nobody else was given it");
         Refused(_jun, new TakeFile(1)).ShouldBe(Reason.NoSuchHandout);
+        var rounds = RoomsExport.Of(_house.Sitting).Rooms;
+        rounds.Select(room => (room.Round, room.Name, string.Join(", ", room.People), room.Files.Length)).ShouldBe(
+            [(1, "Aller", "Teodor Quill, Nia Okafor", 1), (1, "Wey", "Jun Takeda, Pilar Ortega", 0)]);
+        rounds[0].Leads.ShouldBe(["Teodor Quill"]);
         Refused(_nia, new HandOnFile(1)).ShouldBe(Reason.OnlyBench);
         Refused(House.Host, new HandOnFile(1)).ShouldBeNull();
         FilesOf(_jun).ShouldHaveSingleItem().State.ShouldBe(HandoutState.Offered);

@@ -29,7 +29,7 @@ public sealed partial class EveryAddressTests : IAsyncLifetime
         "GET /api/door/{link}/stream", "POST /api/door/{link}/announce", "GET /api/door/{link}/papers",
         "GET /api/door/{link}/papers/{paper}", "POST /api/door/{link}/call-in", "GET /api/answer/{token}", "POST /api/answer/{token}",
         "GET /api/sittings/{id}/chat.{format}", "GET /api/sittings/{id}/ledger.{format}",
-        "GET /api/sittings/{id}/rooms.csv", "POST /api/sittings/{id}/rooms/read",
+        "GET /api/sittings/{id}/rooms.csv", "GET /api/sittings/{id}/rounds.{format}", "POST /api/sittings/{id}/rooms/read",
         "GET /api/sittings/{id}/polls.{format}", "GET /api/sittings/{id}/ledger/check",
         "POST /api/sittings/{id}/files", "HEAD /api/sittings/{id}/files/{file}", "PATCH /api/sittings/{id}/files/{file}",
         "DELETE /api/sittings/{id}/files/{file}", "POST /api/sittings/{id}/exhibits",

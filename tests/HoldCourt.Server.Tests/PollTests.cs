@@ -251,7 +251,7 @@ public sealed class PollTests : IAsyncLifetime
             {
                 var form = PollForm.Of(kind, "What?", PollForm.TakesOptions(kind) ? ["a", "b", "c"] : []) with { Most = 1 };
                 var poll = new Poll(1, form with { Secret = number % 2 == 0 }, new Instant(0), null, [1]);
-                var vote = ExtraVotes.Of(poll, number);
+                var vote = ExtraVotes.Of(poll, number, byPhone: true);
                 vote.BallotFor(form).ShouldNotBeNull($"{kind}, {number}");
                 Vote.IsToken(vote.Token).ShouldBe(poll.Form.Secret);
             }

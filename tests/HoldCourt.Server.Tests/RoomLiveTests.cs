@@ -218,7 +218,9 @@ public sealed class RoomLiveTests : IAsyncLifetime
         wishes.Add(Jun.Do(new CallBench()));
         var answers = await Task.WhenAll(wishes);
         answers.OfType<Refusal>().Select(refusal => refusal.Reason).Distinct()
-            .ShouldBeSubsetOf([Reason.NoRoomsOpen, Reason.NoSuchRoom, Reason.NobodySeated, Reason.OutOfReach, Reason.NotInRoom, Reason.TooMany]);
+            .ShouldBeSubsetOf([
+                Reason.NoRoomsOpen, Reason.NoSuchRoom, Reason.NobodySeated, Reason.OutOfReach, Reason.NotInRoom, Reason.TooMany
+            ]);
         await Eventually.Holds(() => Nia.Me!.Room is null && Jun.Me!.Room is null && !_bench.Sitting!.Rooms!.AnyOpen);
         Chain.FirstBreak(await _court.Services.GetRequiredService<EntryReader>().Read(_opened.Sitting)).ShouldBeNull();
         await Eventually.Holds(() => Jun.Seats.Count == 4);
@@ -255,7 +257,8 @@ public sealed class RoomLiveTests : IAsyncLifetime
         await Eventually.Holds(() => bench.Sitting!.Rooms!.Draft is { Missing: [], Coming: [] });
         (nia.Sitting!.Shelf!.Exhibits.Length, bench.Sitting!.Shelf!.Exhibits.Single().Shown).ShouldBe((0, false));
         await bench.Done(new OpenRooms());
-        await Eventually.Holds(() => nia.Sitting!.Shelf!.Exhibits is [{ Shown: true }] && jun.Sitting!.Shelf!.Exhibits is [{ Shown: true }]);
+        await Eventually.Holds(() =>
+            nia.Sitting!.Shelf!.Exhibits is [{ Shown: true }] && jun.Sitting!.Shelf!.Exhibits is [{ Shown: true }]);
         var (here, there) = (nia.Sitting!.Shelf!.Exhibits[0].Number, jun.Sitting!.Shelf!.Exhibits[0].Number);
         string Page(int number) => $"/api/sittings/{opened.Sitting}/exhibits/{number}/pages/1/160";
         (await nia.Mark(here, new Draw(1, MarkShape.Pen, MarkColour.Blue, 30, MarkLine.Write([(100, 200), (300, 400)])))).ShouldBeNull();
@@ -267,6 +270,8 @@ public sealed class RoomLiveTests : IAsyncLifetime
         await bench.Done(new CloseRooms(0));
         await Eventually.Holds(() => bench.Sitting!.Shelf!.Exhibits.Count(exhibit => exhibit.Room == "Aller") == 1);
         (await one.Get(Page(here))).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        (await (await _host.Get($"/api/sittings/{opened.Sitting}/rounds.csv")).Content.ReadAsStringAsync())
+            .ShouldContain("1,Aller,,person,Nia\r\n1,Aller,,exhibit,B Worksheet\r\n1,Wey,,person,Jun\r\n");
         await bench.Done(new ShowExhibit(here));
         await Eventually.Succeeds(async () => (await two.Get(Page(here))).StatusCode.ShouldBe(HttpStatusCode.OK));
         (await two.Get<MarksRow>($"/api/sittings/{opened.Sitting}/exhibits/{here}/marks")).Marks.Length.ShouldBe(1);

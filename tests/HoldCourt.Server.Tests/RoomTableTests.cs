@@ -5,7 +5,9 @@ using HoldCourt.Server.Planning;
 
 namespace HoldCourt.Server.Tests;
 
-/// <summary>A plan of rooms as a table: read for hosts and the bench alone, with the line that is wrong, and written as it is read.</summary>
+/// <summary>
+/// A plan of rooms as a table: read for hosts and the bench alone, with the line that is wrong, and written as it is read.
+/// </summary>
 public sealed class RoomTableTests : IAsyncLifetime
 {
     private Court _court = null!;
@@ -82,10 +84,13 @@ public sealed class RoomTableTests : IAsyncLifetime
         await bench.Done(new PlanRooms(RoomForm.Of() with { Rooms = [new RoomSpec("Aller", null, ["nia"], []), RoomSpec.Called("Wey")] }));
         await Eventually.Succeeds(async () =>
             (await (await host.Get(whole)).Content.ReadAsStringAsync()).ShouldContain("Aller,,,Nia Okafor,yes\r\nWey,,,,"));
+        var rounds = $"/api/sittings/{opened.Sitting}/rounds.csv";
+        (await (await host.Get(rounds)).Content.ReadAsStringAsync()).ShouldEndWith("round,room,task,what,name\r\n");
         using var nobody = _court.Visitor();
         foreach (var other in new[] { nia, waiting, nobody })
         {
             (await other.Get(whole)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+            (await other.Get(rounds)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
             (await other.Post(read, "room\nAller"u8.ToArray())).StatusCode.ShouldBe(HttpStatusCode.NotFound);
             (await other.Post("/api/rooms/read", "room\nAller"u8.ToArray())).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
         }

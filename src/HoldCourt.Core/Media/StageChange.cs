@@ -18,6 +18,15 @@ public sealed record StageRow(
 {
     public static StageRow Of(Sitting sitting, Seat seat) => InPlace(sitting.AtPlaceOf(seat), seat);
 
+    /// <summary>Whether frames of this kind are passed on, to whomever.</summary>
+    public bool Passes(Service service) => service switch
+    {
+        Service.Voice => Heard,
+        Service.Camera => SeenFrom is not [],
+        Service.Sound => Screen is { Held: false, Shown: true },
+        _ => Screen is { Held: false }
+    };
+
     private static StageRow InPlace(Sitting sitting, Seat seat) => new(
         Seat: seat.Id,
         From: Knowledge.ViewpointOf(sitting, seat),
@@ -114,27 +123,30 @@ public sealed record StageState
     /// <summary>May have a media socket. While nothing is known nobody is sent away.</summary>
     public bool IsHere(SeatId seat) => !IsKnown || (!IsOver && _rows.GetValueOrDefault(seat) is { Here: true });
 
+    /// <summary>What is known of a seat; null when it is nobody's, or the sitting is over.</summary>
+    public StageRow? Of(SeatId seat) => IsOver ? null : _rows.GetValueOrDefault(seat);
+
     /// <summary>The place where somebody is; null for the hall.</summary>
     public int? RoomOf(SeatId seat) => _rows.GetValueOrDefault(seat)?.From.Room;
 
     /// <summary>Whose voice goes into all rooms.</summary>
-    public bool IsHeardInRooms(SeatId sender) => MayBeHeard(sender) && _rows[sender].HeardInRooms;
+    public bool IsHeardInRooms(SeatId sender) => Of(sender) is { Heard: true, HeardInRooms: true };
 
     /// <summary>Who has the floor where they are.</summary>
     public bool HasFloor(SeatId seat) => _rows.GetValueOrDefault(seat) is { HasFloor: true };
 
     public bool MayReceive(SeatId viewer) => !IsOver && _rows.GetValueOrDefault(viewer) is { Receives: true };
 
-    public bool MayBeHeard(SeatId sender) => !IsOver && _rows.GetValueOrDefault(sender) is { Heard: true };
+    public bool MayBeHeard(SeatId sender) => Of(sender)?.Passes(Service.Voice) == true;
 
     /// <summary>Somebody at all may see the picture.</summary>
-    public bool MayBeSeen(SeatId sender) => !IsOver && _rows.GetValueOrDefault(sender) is { SeenFrom: not [] };
+    public bool MayBeSeen(SeatId sender) => Of(sender)?.Passes(Service.Camera) == true;
 
     /// <summary>What the screen sends is passed on.</summary>
-    public bool ScreenGoesOn(SeatId sender) => !IsOver && _rows.GetValueOrDefault(sender) is { Screen: { Held: false } };
+    public bool ScreenGoesOn(SeatId sender) => Of(sender)?.Passes(Service.Screen) == true;
 
     /// <summary>What the screen sounds like is heard by all but its owner, while all see it go on.</summary>
-    public bool ScreenSounds(SeatId sender) => ScreenGoesOn(sender) && _rows[sender].Screen!.Shown;
+    public bool ScreenSounds(SeatId sender) => Of(sender)?.Passes(Service.Sound) == true;
 
     /// <summary>A shown screen is seen by all in its place who see anybody; one that is not, by whoever has it open.</summary>
     public bool MayGetScreen(SeatId sender, SeatId viewer) =>
@@ -142,8 +154,6 @@ public sealed record StageState
         && (sender == viewer || (screen.Shown && RoomOf(sender) == RoomOf(viewer)));
 
     public bool IsVoiceRecorded(SeatId sender) => MayBeHeard(sender) && _rows[sender].Recorded;
-
-    public bool IsTranscribed(SeatId sender) => MayBeHeard(sender) && _rows[sender].Transcribed;
 
     /// <summary>A recording shows what an attendee sees: whom the orders hide from them is in none.</summary>
     public bool IsCameraRecorded(SeatId sender) =>

@@ -79,6 +79,7 @@ internal sealed class OwnData(IDbContextFactory<CourtDb> databases, IGrainFactor
                 var place = $"{folder}/sittings/{DateOf(sitting.OpenedAt):yyyy-MM-dd'T'HHmmss}-{sitting.Id:N}";
                 if (await grain.ExportLedger(person) is { } ledger) await Put($"{place}/ledger.json", ledger);
                 if (await grain.ExportPolls(person) is { Polls.Length: > 0 } polls) await Put($"{place}/polls.json", polls);
+                if (await grain.ExportRounds(person) is { Rooms.Length: > 0 } rounds) await Put($"{place}/rounds.json", rounds);
                 if (await grain.ExportChat(person) is { } chat) await Put($"{place}/chat.json", chat);
             }
         }

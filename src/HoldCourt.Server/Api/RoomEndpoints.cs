@@ -1,3 +1,4 @@
+using System.Text.Json;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Security;
 using HoldCourt.Server.Sittings;
@@ -25,6 +26,17 @@ internal static class RoomEndpoints
                     ? Read(await Uploads.Read(http.Request))
                     : Problems.Of("noSuchSitting", 404))
             .WithMetadata(Uploads.Limit);
+        sitting.MapGet("/rounds.{format}", async (Guid id, string format, HttpContext http, SeatCookies cookies, IGrainFactory grains) =>
+        {
+            if (cookies.Read(http, id) is not { } person || await grains.GetGrain<ISittingGrain>(id).ExportRounds(person) is not { } rounds)
+                return Problems.Of("noSuchSitting", 404);
+            return format switch
+            {
+                "csv" => Results.File(RoomTable.Write(rounds), "text/csv", "rounds.csv"),
+                "json" => Results.File(JsonSerializer.SerializeToUtf8Bytes(rounds, CoreJson.Options), "application/json", "rounds.json"),
+                _ => Problems.Of("noSuchAddress", 404)
+            };
+        });
         sitting.MapGet("/rooms.csv", async (Guid id, HttpContext http, SeatCookies cookies, IGrainFactory grains) =>
             cookies.Read(http, id) is { } person && await grains.GetGrain<ISittingGrain>(id).ReadsLedger(person)
                 ? await grains.GetGrain<ISittingGrain>(id).ExportRooms(person) is { } form

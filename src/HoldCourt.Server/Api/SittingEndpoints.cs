@@ -33,9 +33,10 @@ internal static class SittingEndpoints
             {
                 "txt" => Results.File(_utf8.GetBytes(TextOf(chat, ServerTexts.In(language ?? ""), PlanTimes.Zone(zone)
                     ?? TimeZoneInfo.Utc)), "text/plain; charset=utf-8", "chat.txt"),
-                "csv" => Results.File(Csv.Write(["number", "time", "from", "to", "question", "text"], chat.Rows.Select(row => new[]
+                "csv" => Results.File(Csv.Write(["number", "time", "from", "to", "room", "question", "text"], chat.Rows.Select(row => new[]
                 {
-                    row.Number.ToString(CultureInfo.InvariantCulture), TimeOf(row.At), row.Name, ToOf(row), row.Question == Question.None
+                    row.Number.ToString(CultureInfo.InvariantCulture), TimeOf(row.At), row.Name, ToOf(row), row.Room ?? "",
+                    row.Question == Question.None
                         ? ""
                         : CoreJson.NameOf(row.Question), row.Text
                 })), "text/csv", "chat.csv"),

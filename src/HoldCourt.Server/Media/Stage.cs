@@ -39,7 +39,7 @@ internal sealed class Stage(TimeProvider time, Beats beats, Func<int, ITap>? tap
         public SeatId? LastSpeaker { get; set; }
     }
 
-    private Acoustics PlaceOf(SeatId seat) => _places.GetOrAdd(_state.RoomOf(seat) ?? Hall, _ => new Acoustics());
+    private Acoustics PlaceOf(StageRow row) => _places.GetOrAdd(row.From.Room ?? Hall, _ => new Acoustics());
 
     /// <summary>What somebody wishes to see, and the layers they get.</summary>
     private sealed class Route
@@ -350,47 +350,37 @@ internal sealed class Stage(TimeProvider time, Beats beats, Func<int, ITap>? tap
             var (within, floods) = sender.Spend(header.Service, frame.Length);
             if (floods) return false;
             if (!within) MediaMeter.TooMany.Add(1);
-            else if (sender.HasEnded || !MayPass(sender.Seat, header.Service)) MediaMeter.Forbidden.Add(1);
-            else if (header.Service == Service.Voice) ForwardVoice(sender, track, header, frame);
-            else if (header.Service == Service.Sound) ForwardSound(sender.Seat, track, frame);
+            else if (sender.HasEnded || _state.Of(sender.Seat) is not { } row || !row.Passes(header.Service)) MediaMeter.Forbidden.Add(1);
+            else if (header.Service == Service.Voice) ForwardVoice(sender, row, track, header, frame);
+            else if (header.Service == Service.Sound) ForwardSound(row, track, frame);
             else ForwardPicture(track, header, frame);
         }
         return true;
     }
 
-    private bool MayPass(SeatId sender, Service service) => service switch
-    {
-        Service.Voice => _state.MayBeHeard(sender),
-        Service.Camera => _state.MayBeSeen(sender),
-        Service.Sound => _state.ScreenSounds(sender),
-        _ => _state.ScreenGoesOn(sender)
-    };
-
     /// <summary>It is nobody's voice: who speaks, and for how long, has nothing to do with it.</summary>
-    private void ForwardSound(SeatId seat, Track track, ReadOnlySpan<byte> frame)
+    private void ForwardSound(StageRow row, Track track, ReadOnlySpan<byte> frame)
     {
         var shared = frame.ToArray();
-        foreach (var listener in PlaceOf(seat).Listeners)
-            if (listener.Seat != seat) listener.Take(track, shared, isKey: true);
-        if (_tap is { } tap && _state.IsScreenRecorded(seat)) tap.Take(track, shared, isKey: true);
+        foreach (var listener in PlaceOf(row).Listeners)
+            if (listener.Seat != row.Seat) listener.Take(track, shared, isKey: true);
+        if (_tap is { } tap && _state.IsScreenRecorded(row.Seat)) tap.Take(track, shared, isKey: true);
     }
 
-    private void ForwardVoice(Sender sender, Track track, FrameHeader header, ReadOnlySpan<byte> frame)
+    private void ForwardVoice(Sender sender, StageRow row, Track track, FrameHeader header, ReadOnlySpan<byte> frame)
     {
-        var (seat, now) = (sender.Seat, Now);
-        var place = PlaceOf(seat);
-        lock (_voicesGate) place.Voices.Hear(seat, header.Level, now);
+        var (place, now) = (PlaceOf(row), Now);
+        lock (_voicesGate) place.Voices.Hear(row.Seat, header.Level, now);
         // As it came, also while others are louder.
-        if (_tap is { } tap && _state.IsVoiceRecorded(seat)) tap.Take(track, frame.ToArray(), isKey: true);
-        var everywhere = _state.IsHeardInRooms(seat);
-        if (!place.Heard.Contains(seat) && !TryBeHeard(place, seat) && !everywhere) return;
+        if (row.Recorded && _tap is { } tap) tap.Take(track, frame.ToArray(), isKey: true);
+        if (!place.Heard.Contains(row.Seat) && !TryBeHeard(place, row) && !row.HeardInRooms) return;
         var shared = frame.ToArray();
-        if (!sender.Publisher.BringsWords && _state.IsTranscribed(seat)) ear?.Hear(seat, shared);
+        if (row.Transcribed && !sender.Publisher.BringsWords) ear?.Hear(row.Seat, shared);
         var sent = 0;
         // A voice that goes into all rooms goes there beside those that are heard there.
-        foreach (var listener in everywhere ? _places.Values.SelectMany(one => one.Listeners) : place.Listeners)
+        foreach (var listener in row.HeardInRooms ? _places.Values.SelectMany(one => one.Listeners) : place.Listeners)
         {
-            if (listener.Seat == seat) continue;
+            if (listener.Seat == row.Seat) continue;
             listener.Take(track, shared, isKey: true);
             sent++;
         }
@@ -403,10 +393,10 @@ internal sealed class Stage(TimeProvider time, Beats beats, Func<int, ITap>? tap
     /// A new voice need not wait for the next choice while there is room, so that its first syllable is heard; whoever has the floor
     /// never waits.
     /// </summary>
-    private bool TryBeHeard(Acoustics place, SeatId seat)
+    private static bool TryBeHeard(Acoustics place, StageRow row)
     {
-        if (place.Heard.Count >= VoiceLevels.MostForwarded && !_state.HasFloor(seat)) return false;
-        place.Heard = [.. place.Heard, seat];
+        if (place.Heard.Count >= VoiceLevels.MostForwarded && !row.HasFloor) return false;
+        place.Heard = [.. place.Heard, row.Seat];
         return true;
     }
 

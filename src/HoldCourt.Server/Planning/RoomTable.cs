@@ -1,3 +1,5 @@
+using System.Globalization;
+
 namespace HoldCourt.Server.Planning;
 
 /// <summary>Rooms as a table would have them.</summary>
@@ -26,6 +28,16 @@ internal static class RoomTable
             line == 0 ? room.Shows ?? form.Shows : "", one.Name, one.Lead
         });
     }
+
+    /// <summary>Rooms that were, with a line for each person, exhibit and file.</summary>
+    public static byte[] Write(RoomsExport export) => Csv.Write(["round", "room", "task", "what", "name"], export.Rooms.SelectMany(room =>
+        room.People.Select(name => (What: room.Leads.Contains(name) ? "lead" : "person", Name: name))
+            .Concat(room.Exhibits.Select(name => (What: "exhibit", Name: name)))
+            .Concat(room.Files.Select(name => (What: "file", Name: name)))
+            .Select(line => new[]
+            {
+                room.Round.ToString(CultureInfo.InvariantCulture), room.Name, room.Task ?? "", line.What, line.Name
+            })));
 
     /// <returns>
     /// The rooms in the order in which they are first named; or a sentence's name, and the line of the file that it is about.
@@ -56,7 +68,7 @@ internal static class RoomTable
     }
 
     /// <summary>What a room without a name is called by.</summary>
-    private static string NumberOf(int at) => (at + 1).ToString(System.Globalization.CultureInfo.InvariantCulture);
+    private static string NumberOf(int at) => (at + 1).ToString(CultureInfo.InvariantCulture);
 
     private sealed class Reading(string name)
     {

@@ -105,6 +105,9 @@ public interface ISittingGrain : IGrainWithGuidKey
     /// </summary>
     Task<RoomForm?> ExportRooms(PersonKey person);
 
+    /// <summary>Who was in which room, and what rooms made, for the bench; null for everybody else.</summary>
+    Task<RoomsExport?> ExportRounds(PersonKey person);
+
     /// <summary>People who have gone, the latest first, beyond those whom the view holds; empty for whoever is not on the bench.</summary>
     /// <param name="before">Only those who went before this one.</param>
     Task<GonePage> Gone(SeatId by, SeatId before);

@@ -9,6 +9,12 @@ internal sealed partial class SittingGrain
         return await ReadsLedger(person) ? RoomPlanning.ByName(sitting) : null;
     }
 
+    public async Task<RoomsExport?> ExportRounds(PersonKey person)
+    {
+        var sitting = _shown;
+        return await ReadsLedger(person) ? RoomsExport.Of(sitting) : null;
+    }
+
     /// <summary>Documents that go with rooms' tasks stand on the hall's shelf, unseen, before the rooms open.</summary>
     private async Task BringTasks(SeatId by)
     {

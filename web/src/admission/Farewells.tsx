@@ -1,6 +1,6 @@
 import { useTranslation } from 'react-i18next'
 import { Link } from 'react-router'
-import { readingAddress, recordings } from '../api/client'
+import { readingAddress, recordings, sittingAddress } from '../api/client'
 import { KeptFilms } from '../ownRecording/KeptFilms'
 import { HeldRecordings } from '../recording/HeldRecordings'
 import { clock } from '../i18n'
@@ -104,9 +104,11 @@ interface Adjourned {
   isHost: boolean
   /** There are results for this reader to save. */
   polls: boolean
+  /** People were in rooms, and this reader may save who was where. */
+  rounds: boolean
 }
 
-export function AdjournedPage({ id, title, lasted, isHost, polls }: Adjourned) {
+export function AdjournedPage({ id, title, lasted, isHost, polls, rounds }: Adjourned) {
   const { t } = useTranslation()
   return (
     <Placard title={t('farewell.adjournedTitle')}>
@@ -120,16 +122,19 @@ export function AdjournedPage({ id, title, lasted, isHost, polls }: Adjourned) {
           {t('farewell.saveChat')}
         </a>
       </p>
-      {polls && (
-        <p>
-          <a
-            href={`/api/sittings/${id}/polls.csv`}
-            download
-            className="inline-flex min-h-6 items-center underline underline-offset-4"
-          >
-            {t('farewell.savePolls')}
-          </a>
-        </p>
+      {[polls && (['polls.csv', 'farewell.savePolls'] as const), rounds && (['rounds.csv', 'rooms.saveRounds'] as const)].map(
+        (one) =>
+          one && (
+            <p key={one[0]}>
+              <a
+                href={sittingAddress(id, one[0])}
+                download
+                className="inline-flex min-h-6 items-center underline underline-offset-4"
+              >
+                {t(one[1])}
+              </a>
+            </p>
+          ),
       )}
       <HeldRecordings of={['sitting', id]} read={() => recordings.ofSitting(id)} />
       <KeptFilms />

@@ -73,7 +73,9 @@ export function ExhibitTile({ exhibit: seen, me }: { exhibit: ExhibitRow; me: Me
       now.scale > 1 ? { ...wholeLook, turn: now.turn } : closer(now, 2, { x: place.width / 2, y: place.height / 2 }, place, size),
     ),
   )
-  const name = exhibit.title || t(exhibit.kind === 'screen' ? 'exhibits.screenOf' : 'exhibits.sheetOf', { name: exhibit.byName })
+  const name =
+    exhibit.title ||
+    t(exhibit.kind === 'screen' ? 'exhibits.screenOf' : 'exhibits.sheetOf', { name: exhibit.byName || t('files.somebody') })
   const scaled = look.scale > 1.01
   const [line, setLine] = useState(false)
   const looksAhead = mayTurn && exhibit.kind === 'document' && pages !== null && pages.count > 1 && pages.secret !== null

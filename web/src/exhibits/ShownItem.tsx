@@ -28,7 +28,7 @@ import { closeScreen, holdScreen, openScreen } from './ownScreen'
 export function useNameOf() {
   const { t } = useTranslation()
   return (one: ExhibitRow) =>
-    one.title || t(one.kind === 'screen' ? 'exhibits.screenOf' : 'exhibits.sheetOf', { name: one.byName })
+    one.title || t(one.kind === 'screen' ? 'exhibits.screenOf' : 'exhibits.sheetOf', { name: one.byName || t('files.somebody') })
 }
 
 /** What is shown to all; opens onto the shelf, and onto what one can put there. */
@@ -277,7 +277,7 @@ function OnShelf({ exhibit, me, link, others }: { exhibit: ExhibitRow; me: MeRow
             role={pages?.flaw ? 'alert' : undefined}
           >
             {state}
-            {exhibit.title && !own && ` · ${exhibit.byName}`}
+            {exhibit.title && exhibit.byName && !own && ` · ${exhibit.byName}`}
             {exhibit.room !== null && ` · ${t('rooms.inRoom', { room: exhibit.room })}`}
             {pages && pages.count > 1 && ` · ${t('exhibits.pages', { count: pages.count })}`}
           </span>

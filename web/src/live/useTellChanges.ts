@@ -96,7 +96,9 @@ export function useTellChanges() {
         ...(!earlier.captions.on && now.captions.on && self.captioner === null
           ? [t('news.captionsOn', { key: useKeymap.getState().captions })]
           : []),
-        ...shownAnew(earlier, now, self).map((one) => t('news.shown', { name: one.byName, letter: one.letter })),
+        ...shownAnew(earlier, now, self).map((one) =>
+          one.byName ? t('news.shown', { name: one.byName, letter: one.letter }) : t('news.isShown', { letter: one.letter }),
+        ),
         ...(self.viewer !== 'bench' && earlier.door.locked !== now.door.locked
           ? [t(now.door.locked ? 'news.locked' : 'news.unlocked')]
           : []),

@@ -26,6 +26,15 @@ export function RoomsSide({ id, sitting }: { id: string; sitting: Sitting }) {
         <div className="flex flex-col gap-4">
           {rooms.open.length > 0 ? <OpenRooms rooms={rooms} /> : <Planned id={id} rooms={rooms} />}
           {(rooms.open.length > 0 || rooms.draft) && <ExportPlan id={id} />}
+          {rooms.rounds > 0 && (
+            <a
+              href={sittingAddress(id, 'rounds.csv')}
+              download
+              className="self-start text-[0.844rem] underline underline-offset-4"
+            >
+              {t('rooms.saveRounds')}
+            </a>
+          )}
           {rooms.orders && <RoomOrders orders={rooms.orders} />}
         </div>
       </div>

@@ -52,6 +52,7 @@ export default function SittingPage({ sitting, link, onDoor }: Props) {
         lasted={(row.session.adjournedAt ?? row.session.openedAt) - row.session.openedAt}
         isHost={me.role === 'host'}
         polls={me.viewer === 'bench' && row.polls.over.length > 0}
+        rounds={me.viewer === 'bench' && row.rooms.rounds > 0}
       />
     )
   if (me.place === 'gone')

@@ -13,7 +13,8 @@ internal static class ExtraVotes
     /// <summary>Seconds after a poll has opened.</summary>
     public static double At(int number) => FirstAfter + (number % 20 * Between);
 
-    public static Vote Of(Poll poll, int number)
+    /// <param name="byPhone">Presses keys; where an answer has none, abstains.</param>
+    public static Vote Of(Poll poll, int number, bool byPhone)
     {
         var form = poll.Form;
         var choice = form.Kind switch
@@ -27,6 +28,7 @@ internal static class ExtraVotes
             PollKind.One => Choice.Of(number * number % form.Options.Length),
             _ => Choice.Of(number % 3 == 2 ? 1 : 0)
         };
+        if (byPhone) choice = PollKeys.Read(form, PollKeys.For(choice) ?? "#") ?? Choice.Abstention;
         return new Vote(poll.Number, choice, form.Secret ? Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16)) : null);
     }
 

@@ -207,7 +207,7 @@ internal sealed class Company(
         _polls.TryAdd(poll.Number, seconds);
         if (poll.Voters.Contains(seat.Id.Number) && !poll.Votes.ContainsKey(seat.Id.Number)
             && seconds - _polls[poll.Number] >= ExtraVotes.At(number) && _voted.Add((seat.Id, poll.Number)))
-            await grain.Do(seat.Id, ExtraVotes.Of(poll, number));
+            await grain.Do(seat.Id, ExtraVotes.Of(poll, number, seat.ByPhone));
     }
 
     /// <summary>Controls are lent once the agent is there, which takes as long as it takes.</summary>
