@@ -126,11 +126,16 @@ public class RoomTests
     {
         InRooms();
         Refused(_nia, new Write(new Recipient(Reach.Everyone), "Seven gauges")).ShouldBeNull();
+        Refused(_nia, new OpenSheet("Findings")).ShouldBeNull();
+        Refused(_teodor, new GiveFile("f1", "Gauges.pdf", 2_000, FileSort.Document)).ShouldBeNull();
         Refused(House.Host, new CloseRooms(0)).ShouldBeNull();
         Room(_nia).ShouldBeNull();
         _house.Sitting.MayKnow(_house[_teodor], new Matter.Words(_house.Sitting.Message(1)!)).ShouldBeFalse("it was said in a room");
         Refused(House.Host, new TakeBack()).ShouldBeNull();
         (Room(_teodor), Room(_nia), Room(_jun), Room(_pilar)).ShouldBe((1, 1, 2, 2));
+        var there = _house.Sitting.At(_house[_nia].Room);
+        (there.Shelf.Open.Single().Title, there.Handouts.Out.Single().Name).ShouldBe(("Findings", "Gauges.pdf"));
+        (_house.Sitting.Shelf.Open.Length, _house.Sitting.Handouts.Out.Length).ShouldBe((0, 0));
         _house.Sitting.MayKnow(_house[_teodor], new Matter.Words(_house.Sitting.Message(1)!)).ShouldBeTrue();
         _house.Sitting.Rooms.Rounds.ShouldBeEmpty("it is the same round that goes on");
         Refused(House.Host, new CloseRooms(0)).ShouldBeNull();

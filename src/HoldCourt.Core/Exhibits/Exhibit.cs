@@ -68,7 +68,8 @@ public sealed record Shelf(ImmutableArray<Exhibit> Open, ImmutableArray<int> Sho
     public Exhibit? Find(int number) => Open.FirstOrDefault(exhibit => exhibit.Number == number);
 
     /// <summary>What rooms have made takes nobody's place.</summary>
-    internal bool IsFull => Open.Count(exhibit => exhibit.Room is null) >= MostOpen;
+    [JsonIgnore]
+    public bool IsFull => Open.Count(exhibit => exhibit.Room is null) >= MostOpen;
 
     /// <summary>The screen that somebody has open; null when there is none.</summary>
     public Exhibit? ScreenOf(SeatId seat) => Open.FirstOrDefault(exhibit => exhibit.Kind == ExhibitKind.Screen && exhibit.By == seat);

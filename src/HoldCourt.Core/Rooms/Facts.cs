@@ -313,25 +313,30 @@ public sealed record RoomsClosed(
         if (Rooms.Any(room => sitting.Rooms.Open.Any(open => open.Number == room.Number || open.Ordinal == room.Ordinal))
             || Rooms[0].Round < sitting.Rooms.Rounds.Length || sitting.Docket.HasSlots) return null;
         var back = Seats.Zip(In).Where(pair => sitting.Seats[pair.First] is { IsSeated: true, Room: null }).ToList();
-        return new RoomsReopened(Rooms, [.. back.Select(pair => pair.First)], [.. back.Select(pair => pair.Second)]);
+        return new RoomsReopened(
+            Rooms, [.. back.Select(pair => pair.First)], [.. back.Select(pair => pair.Second)], WithThings: true);
     }
 }
 
 /// <summary>On the way back: rooms that were closed are open again, and those who were in them are back there.</summary>
-public sealed record RoomsReopened(ImmutableArray<PastRoom> Rooms, ImmutableArray<SeatId> Seats, ImmutableArray<int> In) : Fact
+/// <param name="WithThings">What rooms have made is there again, too, but for what is shown in the hall by now.</param>
+public sealed record RoomsReopened(
+    ImmutableArray<PastRoom> Rooms, ImmutableArray<SeatId> Seats, ImmutableArray<int> In, bool WithThings = false) : Fact
 {
     internal override Sitting Apply(Sitting sitting, Instant at)
     {
         var book = sitting.Rooms;
         // Reopened when all were closed, it is the same round that goes on.
         var goesOn = book.Open is [] && book.Rounds is not [] && Rooms[0].Round == book.Rounds.Length;
+        var things = sitting;
+        if (WithThings) sitting = RoomShelves.WithoutThingsOf(sitting, Rooms);
         return (sitting with
         {
             Rooms = book with
             {
                 Open =
                 [
-                    .. book.Open.Concat(Rooms.Select(room => RoomsOpened.Opened(sitting, room) with { HeardAt = at }))
+                    .. book.Open.Concat(Rooms.Select(room => Opened(things, room) with { HeardAt = at }))
                         .OrderBy(room => room.Number)
                 ],
                 Past = [.. book.Past.Where(past => Rooms.All(room => room.Number != past.Number))],
@@ -342,6 +347,10 @@ public sealed record RoomsReopened(ImmutableArray<PastRoom> Rooms, ImmutableArra
             }
         }).Put(Seats.Zip(In).Select(pair => (pair.First, (int?)pair.Second)));
     }
+
+    private Room Opened(Sitting things, PastRoom past) => RoomsOpened.Opened(things, past) is var room && WithThings
+        ? RoomShelves.WithThings(room, things)
+        : room;
 
     internal override ImmutableArray<SeatId> About => Seats;
     internal override Topic Topic => Topic.Rooms;

@@ -55,6 +55,30 @@ internal static class RoomShelves
         Last = Math.Max(list.Last, room.Scenery.Handouts.Last)
     };
 
+    private static bool IsOf(Sitting sitting, Exhibit exhibit, int room) => exhibit.Room == room && !sitting.Shelf.IsShown(exhibit);
+
+    /// <summary>A room that is open again has what it had made, before nobody yet.</summary>
+    public static Room WithThings(Room room, Sitting hall) => room with
+    {
+        Scenery = room.Scenery with
+        {
+            Shelf = new Shelf(
+                [.. hall.Shelf.Open.Where(exhibit => IsOf(hall, exhibit, room.Number)).Select(exhibit => exhibit with { Room = null })],
+                [], hall.Shelf.Last),
+            Handouts = room.Scenery.Handouts with
+            {
+                Out = [.. hall.Handouts.Out.Where(handout => handout.Room == room.Number).Select(handout => handout with { Room = null })],
+                Last = hall.Handouts.Last
+            }
+        }
+    };
+
+    public static Sitting WithoutThingsOf(Sitting hall, ImmutableArray<PastRoom> rooms) => hall with
+    {
+        Shelf = hall.Shelf.Without(exhibit => rooms.Any(room => IsOf(hall, exhibit, room.Number))),
+        Handouts = hall.Handouts.Without(handout => rooms.Any(room => handout.Room == room.Number))
+    };
+
     /// <summary>Of those that count, the last ones; all others.</summary>
     private static ImmutableArray<T> Newest<T>(ImmutableArray<T> all, Func<T, bool> counts, int most) =>
         all.Count(counts) - most is var over and > 0 ? [.. all.Where(one => !counts(one) || over-- <= 0)] : all;

@@ -42,7 +42,11 @@ internal sealed class Bringing(IDbContextFactory<CourtDb> databases, KeptFiles f
         if (await which(db.Papers.AsNoTracking().Where(paper => paper.SessionId == session)).FirstOrDefaultAsync() is not { } paper)
             return new Brought(null, "noSuchPaper");
         var (file, reason) = await files.Put(sitting, seat, paper.Name, paper.Content);
-        return file is null ? new Brought(null, reason) : await Shelve(sitting, person, file, shows);
+        if (file is null) return new Brought(null, reason);
+        var brought = await Shelve(sitting, person, file, shows);
+        // A copy that is on no shelf would lie there for nobody.
+        if (brought.Exhibit is null) await files.Drop(file);
+        return brought;
     }
 
     private async Task<Brought> Shelve(Guid sitting, PersonKey person, FileRecord file, bool shows = false)

@@ -38,9 +38,11 @@ internal sealed partial class SittingGrain
 
     private async Task BringNamed(SeatId by, string title, bool shows)
     {
-        if (_sitting.Named(title) is not null) return;
+        // Whoever wishes it twice brings it once.
+        if (_sitting.Named(title) is not null || _sitting.Shelf.IsFull || !_underWay.Add(title)) return;
         try { await bringing.Named(Id, _sitting.Seats[by].Person, by, title, shows); }
         catch (Exception e) { LogNotBrought(e, Id); }
+        finally { _underWay.Remove(title); }
     }
 
     [LoggerMessage(LogLevel.Warning, "Sitting {Sitting}: a paper that is to be shown could not be brought")]
@@ -60,6 +62,9 @@ internal sealed partial class SittingGrain
     }
 
     private readonly HashSet<Guid> _prepared = [];
+
+    /// <summary>Titles of papers that are being brought.</summary>
+    private readonly HashSet<string> _underWay = new(StringComparer.OrdinalIgnoreCase);
 
     public Task<int?> NumberOf(Guid file) =>
         Task.FromResult(_shown.AllExhibits().FirstOrDefault(exhibit => exhibit.Pages?.File == file.ToString())?.Number);

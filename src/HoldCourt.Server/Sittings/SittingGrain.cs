@@ -156,7 +156,8 @@ internal sealed partial class SittingGrain(
             if (refusal is null && command is Begin) await RecordByPlan();
             if (refusal is null && command is React react) Gather(by, react.Sign);
             if (refusal is null && command is NextItem or TurnToItem) _ = BringItems(by);
-            if (refusal is null && command is PlanRooms or PlanAnotherRound or NextItem or TurnToItem) _ = BringTasks(by);
+            if (refusal is null && command is PlanRooms or PlanAnotherRound or OpenRooms or NextItem or TurnToItem)
+                _ = BringTasks(by);
             return refusal;
         }
 
