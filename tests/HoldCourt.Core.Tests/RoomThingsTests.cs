@@ -77,6 +77,9 @@ public class RoomThingsTests
         _house.Do(Actor.House, new NotePages("file of Worksheet", 4)).Refusal.ShouldBeNull();
         foreach (var one in new[] { _nia, _jun }) (SeenBy(one).Single().Shown, SeenBy(one).Single().Pages!.Count).ShouldBe((true, 4));
         SeenBy(House.Host).Single().Shown.ShouldBeFalse("in the hall nobody has shown it");
+        Refused(House.Host, new PlanRooms(form with { Rooms = TwoRooms.Rooms, Shows = "Drawn" }, ByHand: false)).ShouldBeNull();
+        Refused(House.Host, new OpenSheet("Drawn")).ShouldBeNull();
+        Draft().Missing.ShouldBe(["Drawn"], "a copy of a sheet would be white");
         // Somebody else's exhibit of that title is not meant: anybody could give theirs any name.
         Refused(House.Host, new CloseRooms(0)).ShouldBeNull();
         Refused(House.Host, new CloseExhibit(1)).ShouldBeNull();

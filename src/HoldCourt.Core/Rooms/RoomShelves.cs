@@ -12,10 +12,14 @@ internal static class RoomShelves
         var hall = sitting.At(null);
         return sitting.Rooms.Open.Aggregate(sitting, (state, room) =>
             room.Ordinal <= form.Rooms.Length && form.ShownIn(room.Ordinal - 1) is { } title
-                && hall.Named(title) is { Pages: { Flaw: null } pages } document
+                && DocumentOf(hall, title) is { Pages: { } pages } document
                 ? state with { Rooms = state.Rooms.With(room.Number, one => Showing(one, document, pages, state.NextExhibit(), at)) }
                 : state);
     }
+
+    /// <summary>What is meant by a title. A sheet is none: what it says are its marks, and those stay with it.</summary>
+    public static Exhibit? DocumentOf(Sitting hall, string title) =>
+        hall.Named(title) is { Pages: { File: not null, Flaw: null } } document ? document : null;
 
     private static Room Showing(Room room, Exhibit document, Pages pages, int number, Instant at) => room with
     {

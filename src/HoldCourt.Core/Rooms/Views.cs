@@ -56,8 +56,8 @@ public sealed record DraftRow(
                 pair.Value < draft.Leads.Length && draft.Leads[pair.Value].Contains(pair.Key)))
         ],
         draft.Repeated, draft.Least, draft.Clashes, draft.Unknown,
-        Missing: [.. draft.Form.Documents.Where(title => sitting.Named(title) is not { Pages.Flaw: null })],
-        Coming: [.. draft.Form.Documents.Where(title => sitting.Named(title) is { Pages: { AreThere: false, Flaw: null } })]);
+        Missing: [.. draft.Form.Documents.Where(title => RoomShelves.DocumentOf(sitting, title) is null)],
+        Coming: [.. draft.Form.Documents.Where(title => RoomShelves.DocumentOf(sitting, title) is { Pages.AreThere: false })]);
 
     /// <summary>It has another number after each change.</summary>
     public bool Equals(DraftRow? other) => other is not null && Number == other.Number && Missing.SequenceEqual(other.Missing)

@@ -190,6 +190,15 @@ export function RoomEditor({ form: first, people, sitting, onPlan, onClose, does
               </option>
             ))}
           </Select>
+          <Field
+            label={t('rooms.seed')}
+            type="number"
+            min={1}
+            max={1_000_000}
+            title={t('rooms.seedHint')}
+            value={form.seed}
+            onChange={(e) => set({ seed: Math.min(1_000_000, Math.max(1, Math.trunc(Number(e.target.value)) || 1)) })}
+          />
           {(['notAgain', 'mayGoBack', 'mayListen', 'keepsChat'] as const).map((tick) => (
             <Tick
               key={tick}
