@@ -109,6 +109,7 @@ public class RoomThingsTests
         Refused(_nia, new HandOnFile(1)).ShouldBe(Reason.OnlyBench);
         Refused(House.Host, new HandOnFile(1)).ShouldBeNull();
         FilesOf(_jun).ShouldHaveSingleItem().State.ShouldBe(HandoutState.Offered);
+        RoomsExport.Of(_house.Sitting).Rooms[0].Files.ShouldBe(["Gauges.pdf"], "it was made there all the same");
         _house.Do(House.Host, new HandOnFile(1)).Facts.ShouldBeEmpty("it is so already");
         Refused(House.Host, new TakeBack()).ShouldBeNull();
         FilesOf(_jun).ShouldBeEmpty();

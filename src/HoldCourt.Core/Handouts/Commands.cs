@@ -12,7 +12,7 @@ public sealed record GiveFile(string File, string Name, long Size, FileSort Sort
     {
         if (sitting.Forbids(by, Capability.HandOut) is { } refusal) return refusal;
         if (by.Seat is not { } from) return Decision.Refused(Reason.NotUnderstood);
-        var (rules, there) = (sitting.Handouts.Rules, sitting.Handouts.Out.Where(handout => handout.Room is null).ToList());
+        var (rules, there) = (sitting.Handouts.Rules, sitting.Handouts.Out.Where(handout => !handout.IsOfRoom).ToList());
         if (Size > rules.Largest) return Decision.Refused(Reason.HandoutTooLarge);
         if (!rules.Allows(Sort)) return Decision.Refused(Reason.HandoutKindNotAllowed, Remedy.AskBench);
         if (To is { } to && !Reaches(sitting, from, to)) return Decision.Refused(Reason.NobodySeated);
@@ -104,10 +104,10 @@ public sealed record HandOnFile(int Handout) : SeatCommand
         if (sitting.Forbids(by, Capability.KeepPapers) is { } refusal) return refusal;
         if (by.Seat is not { } seat || sitting.Handouts.Find(Handout) is not { } handout
             || !sitting.MayKnow(sitting.Seats[seat], new Matter.OfHandout(handout))) return Decision.Refused(Reason.NoSuchHandout);
-        if (handout.Room is not { } room) return Decision.AlreadySo;
-        return sitting.Handouts.Out.Count(other => other.Room is null) >= HandoutList.Most
+        if (!handout.IsOfRoom) return Decision.AlreadySo;
+        return sitting.Handouts.Out.Count(other => !other.IsOfRoom) >= HandoutList.Most
             ? Decision.Refused(Reason.TooManyHandouts)
-            : new FileHandedOn(handout.Number, handout.Name, handout.By, room, null);
+            : new FileHandedOn(handout.Number, handout.Name, handout.By, On: true);
     }
 }
 

@@ -58,20 +58,19 @@ public sealed record HandoutEnded(Handout Handout) : Fact
 }
 
 /// <summary>What was handed out in a room is for everyone in the hall, or is not any more.</summary>
-/// <param name="From">The room; null when it was for everyone.</param>
-public sealed record FileHandedOn(int Handout, string Name, SeatId By, int? From, int? To) : Fact
+public sealed record FileHandedOn(int Handout, string Name, SeatId By, bool On) : Fact
 {
     internal override Sitting Apply(Sitting sitting, Instant at) => sitting.Handouts.Find(Handout) is { } handout
-        ? sitting with { Handouts = sitting.Handouts.With(handout with { Room = To }) }
+        ? sitting with { Handouts = sitting.Handouts.With(handout with { HandedOn = On }) }
         : sitting;
 
     internal override ImmutableArray<SeatId> About => [By];
     internal override Topic Topic => Topic.Files;
     internal override string? Detail => Name;
-    internal override bool IsTakeable(SeatId by) => To is null;
+    internal override bool IsTakeable(SeatId by) => On;
 
     internal override Fact? OppositeIn(Sitting sitting) =>
-        To is null && sitting.Handouts.Find(Handout) is { Room: null } ? new FileHandedOn(Handout, Name, By, null, From) : null;
+        On && sitting.Handouts.Find(Handout) is { HandedOn: true } ? this with { On = false } : null;
 }
 
 public sealed record HandoutRulesSet(HandoutRules From, HandoutRules To) : Fact

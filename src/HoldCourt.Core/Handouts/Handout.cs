@@ -46,10 +46,16 @@ public sealed record HandoutRules(int LargestMegabytes, bool Documents, bool Pic
 /// <param name="Room">
 /// The room in which it was handed out, which is closed: the bench may hand it out in the hall. Null for what is handed out where it is.
 /// </param>
+/// <param name="HandedOn">The bench has handed it out in the hall, to everyone.</param>
 public sealed record Handout(
     int Number, string File, string Name, long Size, FileSort Sort, SeatId By, SeatId? To, bool Prints, Instant Since,
-    ImmutableList<SeatId> Taken, ImmutableList<SeatId> Refused, bool Kept = false, int? Room = null)
+    ImmutableList<SeatId> Taken, ImmutableList<SeatId> Refused, bool Kept = false, int? Room = null,
+    bool HandedOn = false)
 {
+    /// <summary>It is kept of a room that is closed, for those who took it there, and the bench.</summary>
+    [JsonIgnore]
+    public bool IsOfRoom => Room is not null && !HandedOn;
+
     /// <summary>In characters.</summary>
     public const int LongestName = 120;
 }

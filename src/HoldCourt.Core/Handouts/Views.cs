@@ -44,7 +44,7 @@ public sealed record HandoutRow(
             : HandoutState.Offered,
         Count: handout.By == seat.Id ? handout.Taken.Count : 0,
         Kept: handout.Kept,
-        Room: handout.Room is { } room ? RoomNames.Of(sitting, room) : null);
+        Room: handout is { IsOfRoom: true, Room: { } room } ? RoomNames.Of(sitting, room) : null);
 
     /// <summary>Whose own rows are different now.</summary>
     /// <param name="everybody">Those of whom it may be asked.</param>
@@ -60,7 +60,7 @@ public sealed record HandoutRow(
         foreach (var now in after.Handouts.Out)
         {
             if (!was.Remove(now.Number, out var then)) Add(now);
-            else if (then.Kept != now.Kept || then.Room != now.Room) Add(now);
+            else if (then.Kept != now.Kept || then.IsOfRoom != now.IsOfRoom) Add(now);
             else if (!ReferenceEquals(then, now))
                 touched.UnionWith([now.By,
                     .. Changed(then.Taken, now.Taken), .. Changed(then.Refused, now.Refused)]);

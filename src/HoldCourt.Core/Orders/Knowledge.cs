@@ -128,7 +128,7 @@ public static class Knowledge
     /// everyone before they came in is for others. What was handed out in a room that is closed is for those who took it there, and
     /// the bench.</summary>
     internal static bool IsFor(this Sitting sitting, Seat seat, Handout handout) => seat.IsSeated && seat.Id != handout.By
-        && (handout.Room is not null ? seat.OnBench || handout.Taken.Contains(seat.Id)
+        && (handout.IsOfRoom ? seat.OnBench || handout.Taken.Contains(seat.Id)
             : handout.To is null ? !sitting.Docket.HasSlots || seat.OnBench || handout.Since >= seat.Since : handout.To == seat.Id);
 
     private static bool IsFor(Sitting sitting, Seat seat, ChatMessage message) => message.To.Reach switch

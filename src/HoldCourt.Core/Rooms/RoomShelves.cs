@@ -55,7 +55,7 @@ internal static class RoomShelves
                 .. list.Out,
                 .. room.Scenery.Handouts.Out.Where(handout => handout.To is null).Select(handout => handout with { Room = room.Number })
             ],
-            handout => handout.Room is not null, HandoutList.MostOfRooms),
+            handout => handout.IsOfRoom, HandoutList.MostOfRooms),
         Last = Math.Max(list.Last, room.Scenery.Handouts.Last)
     };
 
@@ -71,7 +71,11 @@ internal static class RoomShelves
                 [], hall.Shelf.Last),
             Handouts = room.Scenery.Handouts with
             {
-                Out = [.. hall.Handouts.Out.Where(handout => handout.Room == room.Number).Select(handout => handout with { Room = null })],
+                Out =
+                [
+                    .. hall.Handouts.Out.Where(handout => handout.IsOfRoom && handout.Room == room.Number)
+                        .Select(handout => handout with { Room = null })
+                ],
                 Last = hall.Handouts.Last
             }
         }
@@ -80,7 +84,7 @@ internal static class RoomShelves
     public static Sitting WithoutThingsOf(Sitting hall, ImmutableArray<PastRoom> rooms) => hall with
     {
         Shelf = hall.Shelf.Without(exhibit => rooms.Any(room => IsOf(hall, exhibit, room.Number))),
-        Handouts = hall.Handouts.Without(handout => rooms.Any(room => handout.Room == room.Number))
+        Handouts = hall.Handouts.Without(handout => handout.IsOfRoom && rooms.Any(room => handout.Room == room.Number))
     };
 
     /// <summary>Of those that count, the last ones; all others.</summary>
