@@ -1,5 +1,7 @@
 using System.Collections.Immutable;
 using System.Text.Json;
+using FsCheck;
+using FsCheck.Fluent;
 using FsCheck.Xunit;
 
 namespace HoldCourt.Core.Tests;
@@ -22,9 +24,29 @@ public class IntruderTests
     private static Actor By(PropertyTests.Step step) => step.By == 0 ? Actor.House : Actor.Of(new SeatId(step.By));
 
     [Property(Arbitrary = [typeof(PropertyTests.Wishes)], MaxTest = 600)]
-    public void Nobody_is_seated_who_was_not_let_in_since_they_were_last_put_out(PropertyTests.Step[] steps, bool prepare)
+    public void Nobody_is_seated_who_was_not_let_in_since_they_were_last_put_out(PropertyTests.Step[] steps, bool prepare) =>
+        IsWatched(Opened(prepare), steps);
+
+    /// <summary>The same among people with several keys and browsers, links that change hands, and names typed beside them.</summary>
+    [Property(Arbitrary = [typeof(Comings)], MaxTest = 600)]
+    public void Nobody_comes_back_by_another_link_or_browser(PropertyTests.Step[] steps, bool prepare)
     {
         var house = Opened(prepare);
+        IsWatched(house, steps);
+
+        // And whoever has a key that nobody else ever showed is kept out by nothing that others typed.
+        var (key, line) = ("line:4", new DocketLine("listed4", Role.Presenter, Key: "line:4"));
+        house.Do(House.Host, new Expect(line));
+        house.Do(Actor.House, new Announce(new PersonKey("guest:typed"), line.Name));
+        if (house.Sitting is not { Phase: Phase.InSession, Door: { Lock: null, Mode: DoorMode.Listed or DoorMode.Open } }) return;
+        house.Sitting.Docket.Lines.Count(one => one.Key == key).ShouldBe(1);
+        house[house.Arrives("Anybody", new PersonKey("guest:own"), key)].ShouldSatisfyAllConditions(
+            seat => seat.IsSeated.ShouldBeTrue("the holder of a link walks in"), seat => seat.Role.ShouldBe(Role.Presenter));
+        house[house.Sitting.SeatOf[new PersonKey("guest:typed")]].Match.ShouldNotBe(Match.Sure, "the name alone is in doubt");
+    }
+
+    private static void IsWatched(House house, PropertyTests.Step[] steps)
+    {
         var porter = new Porter();
         foreach (var entry in house.Entries) porter.Read(entry, null);
         foreach (var step in steps)
@@ -33,26 +55,66 @@ public class IntruderTests
             house.Do(By(step), step.Command);
             foreach (var entry in house.Entries.Skip(count)) porter.Read(entry, step.Command);
             foreach (var seat in house.Sitting.Seats.Where(seat => seat.IsSeated))
-                porter.LetIn.ShouldContain(seat.Id, $"{seat.Name} sits inside after {step}");
+                porter.IsIn(seat.Id).ShouldBeTrue($"{seat.Name} sits inside after {step}");
         }
     }
 
-    /// <summary>Keeps a list of who was let in, by reading what is written in the ledger and nothing else.</summary>
+    /// <summary>Comings and goings alone, in few browsers with few keys, so that they meet often.</summary>
+    public static class Comings
+    {
+        private static readonly Gen<PropertyTests.Step> _comes = Gen.Choose(1, 6)
+            .Zip(Gen.Elements(null, "line:1", "line:2", "line:3"), (browser, key) => (browser, key))
+            .Zip(Gen.Elements("listed1", "listed2", "listed3", "Somebody"), (by, name) =>
+                new PropertyTests.Step(0, new Announce(new PersonKey($"guest:key{by.browser}"), name, by.key)));
+
+        private static readonly Gen<PropertyTests.Step> _goes = Gen.Choose(2, 8).Select(seat => new PropertyTests.Step(seat, new Leave()));
+
+        private static readonly Gen<(int Seat, int What)> _pair = Gen.Choose(2, 8).Zip(Gen.Choose(0, 12), (seat, what) => (seat, what));
+
+        private static readonly Gen<PropertyTests.Step> _bench = _pair.Select(pair =>
+        {
+            ImmutableArray<SeatId> seat = [new SeatId(pair.Seat)];
+            return new PropertyTests.Step(1, pair.What switch
+            {
+                0 or 1 => new Remove(seat, MayReturn: true),
+                2 or 3 => new Remove(seat, MayReturn: false),
+                4 => new Decline(seat),
+                5 => new SendToLobby(seat),
+                6 => new GiveRole(seat, Role.Attendee),
+                7 => new GiveRole(seat, Role.Deputy),
+                8 or 9 => new Admit(seat),
+                10 => new AdmitSure(),
+                11 => new SetDoor(pair.Seat % 2 == 0 ? DoorMode.Open : DoorMode.Listed, ByName: pair.Seat > 5),
+                _ => new TakeBack()
+            });
+        });
+
+        public static Arbitrary<PropertyTests.Step[]> Some() =>
+            Gen.Frequency((6, _comes), (2, _goes), (4, _bench)).ArrayOf(40).ToArbitrary();
+    }
+
+    /// <summary>
+    /// Keeps a list of who was let in, by reading what is written in the ledger and nothing else. Whoever ever showed a key that another
+    /// showed, too, is the same person to the porter, over however many hands it went.
+    /// </summary>
     private sealed class Porter
     {
-        private readonly HashSet<SeatId> _seen = [], _putOut = [];
+        private readonly HashSet<SeatId> _seen = [], _forGood = [];
         private readonly Dictionary<SeatId, Role> _roles = [];
-        private readonly Dictionary<SeatId, string?> _proofs = [];
+        private readonly List<(SeatId Seat, string Key)> _shown = [];
+        private readonly Dictionary<SeatId, int> _in = [], _out = [], _lowered = [], _given = [];
         private readonly List<DocketLine> _docket = [];
         private Door _door = new(DoorMode.Attended);
         private bool _prepares;
+        private int _clock;
 
-        public HashSet<SeatId> LetIn { get; } = [];
+        public bool IsIn(SeatId seat) => _in.ContainsKey(seat);
 
         public void Read(Entry entry, Command? wish) => Read(entry.Fact, entry.By, wish);
 
         private void Read(Fact fact, Actor by, Command? wish)
         {
+            _clock++;
             switch (fact)
             {
                 case TakenBack back: Read(back.Opposite, by, wish); break;
@@ -65,12 +127,15 @@ public class IntruderTests
                 case Announced announced:
                     _seen.Add(announced.Seat);
                     _roles.TryAdd(announced.Seat, Role.Attendee);
-                    _proofs[announced.Seat] = announced.Proof;
+                    Shows(announced.Seat, announced.Proof);
                     break;
-                case Proved proved: _proofs[proved.Seat] = proved.Proof; break;
+                case Proved proved: Shows(proved.Seat, proved.Proof); break;
                 case Entered entered: Enters(entered, wish); break;
                 case Admitted admitted:
                     by.IsHouse.ShouldBeFalse("only the bench admits");
+                    if (wish is AdmitSure or Begin or Next)
+                        foreach (var seat in admitted.Seats)
+                            OutsOf(seat, null).ShouldNotContain(other => _forGood.Contains(other), "removed for good, let in with all");
                     foreach (var (seat, role) in admitted.Seats.Zip(admitted.As)) Welcome(seat, role);
                     break;
                 case VisitsTurned turned:
@@ -83,51 +148,101 @@ public class IntruderTests
                     break;
                 case Reseated reseated: foreach (var seat in reseated.Seats) Welcome(seat, _roles[seat]); break;
                 case Declined declined: foreach (var seat in declined.Seats) PutOut(seat, Role.Attendee); break;
-                case Removed removed: foreach (var seat in removed.Seats) PutOut(seat, Role.Attendee); break;
+                case Removed removed:
+                    foreach (var seat in removed.Seats) PutOut(seat, Role.Attendee);
+                    if (!removed.MayReturn) _forGood.UnionWith(removed.Seats);
+                    break;
                 case SentToLobby sent: foreach (var seat in sent.Seats) PutOut(seat); break;
-                case RolesGiven given: foreach (var change in given.Changes) _roles[change.Seat] = change.To; break;
-                case HandedOver over: (_roles[over.From], _roles[over.To]) = (over.FromBecomes, Role.Host); break;
+                case RolesGiven given: foreach (var change in given.Changes) Gives(change.Seat, change.To); break;
+                case HandedOver over:
+                    Gives(over.From, over.FromBecomes);
+                    Gives(over.To, Role.Host);
+                    break;
             }
         }
 
+        private void Shows(SeatId seat, string? key)
+        {
+            if (key is not null) _shown.Add((seat, key));
+        }
+
+        /// <summary>The other seats of the same person: the list is read again and again until it names nobody new.</summary>
+        private HashSet<SeatId> OthersOf(SeatId seat, string? key)
+        {
+            var (seats, keys) = (new HashSet<SeatId> { seat }, new HashSet<string>());
+            if (key is not null) keys.Add(key);
+            for (var count = -1; count != seats.Count + keys.Count;)
+            {
+                count = seats.Count + keys.Count;
+                foreach (var (who, what) in _shown)
+                    if (seats.Contains(who) || keys.Contains(what))
+                    {
+                        seats.Add(who);
+                        keys.Add(what);
+                    }
+            }
+            seats.Remove(seat);
+            return seats;
+        }
+
+        /// <summary>Of those whoever is put out, and was so after this seat was last let in.</summary>
+        private List<SeatId> OutsOf(SeatId seat, string? key) =>
+            [.. OthersOf(seat, key).Where(other => _out.TryGetValue(other, out var at) && at > _in.GetValueOrDefault(seat, -1))];
+
         private void Enters(Entered entered, Command? wish)
         {
-            var held = _roles.GetValueOrDefault(entered.Seat, Role.Attendee);
+            var (seat, held) = (entered.Seat, _roles.GetValueOrDefault(entered.Seat, Role.Attendee));
+            var (others, outs) = (OthersOf(seat, entered.Proof), OutsOf(seat, entered.Proof));
+            _forGood.ShouldNotContain(seat, "removed for good");
+            outs.Where(_forGood.Contains).ShouldBeEmpty($"{seat} was removed for good in another browser");
             var line = _docket.Find(one => one.Key is not null && one.Key == entered.Proof);
-            // Whoever showed the same link before, in whatever browser.
-            var same = _proofs.Where(pair => pair.Key != entered.Seat && pair.Value is not null && pair.Value == entered.Proof)
-                .Select(pair => pair.Key).ToList();
-            if (same.Exists(_putOut.Contains)) line = null;
+            if (others.Any(_out.ContainsKey)) line = null;
             else if (line is not null)
-                line = line with { Role = same.Where(LetIn.Contains).Select(seat => _roles[seat]).Append(line.Role).Min() };
-            _proofs[entered.Seat] = entered.Proof;
+                line = line with { Role = others.Where(IsIn).Select(other => _roles[other]).Append(line.Role).Min() };
+            Shows(seat, entered.Proof);
             var hasKey = wish is Announce { HostKey: true };
             // No wish: the owner, with whom the test begins.
-            var isOwner = wish is null or Announce { Owns: true } && !_seen.Contains(entered.Seat);
-            var cameBack = LetIn.Contains(entered.Seat) && (_door.Lock is null || held >= Role.Deputy);
-            var byDoor = _door.Lock is null && !_putOut.Contains(entered.Seat) && (_prepares
+            var isOwner = wish is null or Announce { Owns: true } && !_seen.Contains(seat);
+            var cameBack = IsIn(seat) && outs is [] && (_door.Lock is null || held >= Role.Deputy);
+            var byDoor = _door.Lock is null && !_out.ContainsKey(seat) && outs is [] && (_prepares
                 ? _door.Mode != DoorMode.Attended && line?.Role >= Role.Presenter
                 : _door.Mode == DoorMode.Open
                     || (_door.Mode == DoorMode.Listed
                     && (line is not null || (_door.ByName && _docket.Exists(one => one.Name == entered.Name)))));
             (hasKey || isOwner || cameBack || byDoor).ShouldBeTrue($"{entered} by {wish} at {_door}");
-            if (!hasKey && !isOwner && !cameBack && entered.As > Role.Attendee)
-                entered.As.ShouldBe(line?.Role ?? Role.Attendee, "no role by a typed name");
-            Welcome(entered.Seat, entered.As > held ? entered.As : held);
+            if (hasKey || isOwner) Gives(seat, entered.As);
+            else if (cameBack)
+                entered.As.ShouldBe(held == Role.Host ? held : others.Where(other => IsIn(other) && WasLoweredSince(other, seat))
+                    .Select(other => _roles[other]).Append(held).Min());
+            else if (entered.As > Role.Attendee) entered.As.ShouldBe(line?.Role ?? Role.Attendee, "no role by a typed name");
+            if (!cameBack) _given[seat] = _clock;
+            Welcome(seat, cameBack && !hasKey && !isOwner || entered.As > held ? entered.As : held);
+        }
+
+        private bool WasLoweredSince(SeatId other, SeatId self) =>
+            _lowered.TryGetValue(other, out var at) && at > _given.GetValueOrDefault(self, -1);
+
+        private void Gives(SeatId seat, Role role)
+        {
+            _given[seat] = _clock;
+            if (role < _roles.GetValueOrDefault(seat)) _lowered[seat] = _clock;
+            else if (role > _roles.GetValueOrDefault(seat)) _lowered.Remove(seat);
+            _roles[seat] = role;
         }
 
         private void Welcome(SeatId seat, Role role)
         {
             _seen.Add(seat);
-            _putOut.Remove(seat);
-            LetIn.Add(seat);
+            _out.Remove(seat);
+            _forGood.Remove(seat);
+            _in[seat] = _clock;
             _roles[seat] = role;
         }
 
         private void PutOut(SeatId seat, Role? becomes = null)
         {
-            LetIn.Remove(seat);
-            _putOut.Add(seat);
+            _in.Remove(seat);
+            _out[seat] = _clock;
             if (becomes is { } role) _roles[seat] = role;
         }
     }

@@ -191,4 +191,64 @@ public class ThresholdTests
         house[house.Arrives("Somebody Else", new PersonKey("guest:another"), "line:1")].Place.ShouldBe(Place.Lobby);
         house[house.Arrives("Nia Okafor", new PersonKey("guest:third"), "line:1")].Place.ShouldBe(Place.Lobby);
     }
+
+    /// <summary>Seen: whoever showed a second link kept the first, which counted in a new browser as if nothing had happened.</summary>
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public void What_was_done_to_somebody_holds_for_every_key_they_ever_showed(bool whileInside)
+    {
+        var house = House.Opened(DoorMode.Listed, null, _deputy, _warden);
+        var ilse = house.Arrives("Ilse", Person("first"), "line:1");
+        if (whileInside) house.Arrives("Ilse", Person("first"), "line:2");
+        house.Do(House.Host, new Remove([ilse], MayReturn: true));
+        if (!whileInside) house.Arrives("Ilse", Person("first"), "line:2");
+        foreach (var (browser, link) in new[] { ("second", "line:1"), ("third", "line:2") })
+            house[house.Arrives("Ilse", Person(browser), link)].ShouldSatisfyAllConditions(
+                seat => seat.Place.ShouldBe(Place.Lobby), seat => seat.Role.ShouldBe(Role.Attendee));
+
+        house.Arrives("Ilse", Person("first"));
+        house.Do(House.Host, new Admit([ilse])).Refusal.ShouldBeNull();
+        house.Do(House.Host, new Remove([ilse], MayReturn: false)).Refusal.ShouldBeNull();
+        foreach (var link in new[] { "line:1", "line:2" })
+            house.Do(Actor.House, new Announce(Person("fourth"), "Ilse", link)).Refusal!.Reason.ShouldBe(Reason.Barred);
+        house.Do(House.Host, new AdmitSure());
+        house.Sitting.Seats.Count(seat => seat.IsSeated).ShouldBe(1, "nor with all who are expected");
+        house.Do(House.Host, new Admit([house.Sitting.SeatOf[Person("second")]])).Refusal.ShouldBeNull("the bench may choose them");
+    }
+
+    [Fact]
+    public void At_an_open_door_a_link_of_somebody_put_out_waits_and_a_role_taken_in_one_browser_is_taken_in_the_other()
+    {
+        var house = House.Opened(DoorMode.Open, null, _deputy, _warden);
+        var runa = house.Arrives("Runa", proof: "line:2");
+        house.Do(House.Host, new Remove([runa], MayReturn: true));
+        house[house.Arrives("Runa", Person("another"), "line:2")].Place.ShouldBe(Place.Lobby);
+
+        var ilse = house.Arrives("Ilse", proof: "line:1");
+        house.Do(ilse, new Leave());
+        var other = house.Arrives("Ilse", Person("other"), "line:1");
+        house[other].Role.ShouldBe(Role.Deputy);
+        house.Do(House.Host, new GiveRole([other], Role.Attendee));
+        house.Do(other, new Leave());
+        house.Arrives("Ilse").ShouldBe(ilse);
+        house[ilse].ShouldSatisfyAllConditions(seat => seat.IsSeated.ShouldBeTrue(), seat => seat.Role.ShouldBe(Role.Attendee));
+    }
+
+    /// <summary>Seen: the holder of the link was taken for a double, and waited where nobody could let her in.</summary>
+    [Theory]
+    [InlineData("waits")]
+    [InlineData("declined")]
+    [InlineData("inside")]
+    public void A_typed_name_does_not_shut_out_the_holder_of_the_link(string typed)
+    {
+        var house = House.Opened(DoorMode.Listed, null, _deputy);
+        var claims = house.Arrives("Ilse Vantorre", Person("typed"));
+        if (typed == "declined") house.Do(House.Host, new Decline([claims]));
+        if (typed == "inside") house.Do(House.Host, new Admit([claims]));
+        house[house.Arrives("Ilse Vantorre", Person("linked"), "line:1")].ShouldSatisfyAllConditions(
+            seat => seat.IsSeated.ShouldBeTrue(), seat => seat.Role.ShouldBe(Role.Deputy), seat => seat.Match.ShouldBe(Match.Sure));
+        if (typed != "declined") house[claims].Match.ShouldBe(Match.Twice, "who only typed the name is the one in doubt");
+        house[house.Arrives("Ilse Vantorre", Person("second"), "line:1")].Place.ShouldBe(Place.Lobby, "a link lets in once");
+    }
 }

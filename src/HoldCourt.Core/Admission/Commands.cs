@@ -37,7 +37,7 @@ public sealed record Announce(
     {
         if (PersonName.Refuses(Name) is { } refusal) return refusal;
         var (seat, comer) = (sitting.Find(Person), this with { Name = PersonName.Tidy(Name) });
-        if (Threshold.IsBarred(sitting, seat, Proof ?? seat?.Proof)) return Decision.Refused(Reason.Barred);
+        if (Threshold.IsBarred(sitting, seat, Proof)) return Decision.Refused(Reason.Barred);
         return seat is not null ? comer.Again(sitting, seat, now) : comer.AsNewcomer(sitting, now);
     }
 
@@ -54,7 +54,7 @@ public sealed record Announce(
     private Decision Again(Sitting sitting, Seat seat, Instant now)
     {
         var (proof, isNews) = (Proof ?? seat.Proof, Proof is not null && Proof != seat.Proof);
-        var taken = Moves.TakenWith(sitting, proof, seat.Id);
+        var taken = Moves.TakenWith(sitting, Proof, seat);
         var walksIn = Threshold.LetsIn(sitting, seat, this with { Proof = proof }, now);
         if (seat.Place == Place.Gone)
         {
@@ -112,7 +112,8 @@ public sealed record AdmitSure : SeatCommand
     internal override Decision Decide(Sitting sitting, Actor by, Instant now)
     {
         if (sitting.Forbids(by, Capability.KeepDoor) is { } refusal) return refusal;
-        ImmutableArray<Seat> sure = [.. sitting.Seats.Where(seat => seat.Place == Place.Lobby && seat.Match == Match.Sure)];
+        ImmutableArray<Seat> sure = [.. sitting.Seats.Where(seat => seat.Place == Place.Lobby && seat.Match == Match.Sure
+            && !Threshold.IsBarred(sitting, seat, null))];
         return sure is [] ? Decision.Refused(Reason.NobodyWaits) : Moves.AdmittedAsExpected(sitting, sure);
     }
 }

@@ -66,7 +66,7 @@ public sealed record Entered(
         Since = at,
         Proof = Proof,
         ByPhone = ByPhone
-    }, at, Taken);
+    }, at, Taken, back: On == Ground.Back);
 
     internal override ImmutableArray<SeatId> About => [Seat];
     internal override Topic Topic => Topic.Door;

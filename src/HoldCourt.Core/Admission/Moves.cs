@@ -6,7 +6,12 @@ namespace HoldCourt.Core.Admission;
 internal static class Moves
 {
     /// <summary>From here on only the bench lets in again.</summary>
-    public static Seat PutOut(Seat seat, Place to, Instant at) => Moved(seat, to, at) with { Admittance = Admittance.Withdrawn };
+    public static Seat PutOut(Seat seat, Place to, Instant at) => Moved(seat, to, at) with
+    {
+        Admittance = Admittance.Withdrawn,
+        LetInAt = null,
+        PutOutAt = at
+    };
 
     /// <summary>Nothing that was open stays open across a change of place. Whoever is seated has been let in.</summary>
     public static Seat Moved(Seat seat, Place to, Instant at) => seat with
@@ -14,6 +19,8 @@ internal static class Moves
         Place = to,
         Since = at,
         Admittance = to == Place.Seated ? Admittance.Granted : seat.Admittance,
+        LetInAt = to == Place.Seated ? at : seat.LetInAt,
+        PutOutAt = to == Place.Seated ? null : seat.PutOutAt,
         // Of the gone nobody knows whether a page of theirs is still open.
         Connected = seat.Connected && to != Place.Gone,
         DroppedAt = to == Place.Gone ? null : seat.DroppedAt,
@@ -33,11 +40,17 @@ internal static class Moves
     };
 
     /// <summary>Somebody stands at the door or walks in, newly or again.</summary>
-    public static Sitting Arrive(Sitting sitting, Seat comer, Instant at, ImmutableArray<Order>? taken)
+    /// <param name="back">Was let in before, and comes back in the role that is said; otherwise a higher role is kept.</param>
+    public static Sitting Arrive(Sitting sitting, Seat comer, Instant at, ImmutableArray<Order>? taken, bool back = false)
     {
         var seat = sitting.Seats.TryGet(comer.Id, out var before)
-            ? Moved(before, comer.Place, at).Showing(comer.Proof) with { Name = comer.Name, Role = Highest(comer.Role, before.Role) }
-            : Moved(comer, comer.Place, at);
+            ? Moved(before, comer.Place, at).Showing(comer.Proof) with
+            {
+                Name = comer.Name,
+                Role = back ? comer.Role : Highest(comer.Role, before.Role),
+                RoleSince = comer.Place == Place.Seated && !back ? at : before.RoleSince
+            }
+            : Moved(comer, comer.Place, at) with { RoleSince = comer.Place == Place.Seated ? at : null };
         return sitting with
         {
             Seats = sitting.Seats.With(WithoutWhatWasTaken(seat, taken)),
@@ -50,11 +63,10 @@ internal static class Moves
         (taken ?? []).Aggregate(seat, (one, order) => one.Excepted(order, may: false));
 
     /// <summary>What was taken from somebody stays taken when the same link comes from another browser; null for nothing.</summary>
-    public static ImmutableArray<Order>? TakenWith(Sitting sitting, string? proof, SeatId? self)
+    public static ImmutableArray<Order>? TakenWith(Sitting sitting, string? proof, Seat? self)
     {
-        if (proof is null) return null;
-        var others = sitting.Seats.Where(other => other.Id != self && (other.Proof == proof || other.EarlierProofs.Contains(proof)));
-        ImmutableArray<Order> taken = [.. others.SelectMany(other => other.Taken).Distinct().Order()];
+        ImmutableArray<Order> taken =
+            [.. Persons.OthersOf(sitting, self, proof).SelectMany(other => other.Taken).Distinct().Order()];
         return taken is [] ? null : taken;
     }
 

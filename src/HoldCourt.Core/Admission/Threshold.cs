@@ -1,3 +1,5 @@
+using System.Collections.Immutable;
+
 namespace HoldCourt.Core.Admission;
 
 /// <summary>On what somebody walks in without being admitted by the bench.</summary>
@@ -33,35 +35,51 @@ internal static class Threshold
     /// <param name="comer">With the best proof the person has shown.</param>
     public static (Ground On, Role As)? LetsIn(Sitting sitting, Seat? seat, Announce comer, Instant now)
     {
-        if (IsBarred(sitting, seat, comer.Proof)) return null;
+        var others = Persons.OthersOf(sitting, seat, comer.Proof);
+        if (IsBarred(seat, others)) return null;
         if (comer.HostKey) return (Ground.HostKey, ToBench(sitting, seat));
         if (seat is null && comer.Owns) return (Ground.Account, ToBench(sitting, seat));
-        if (seat?.Admittance == Admittance.Granted && (seat.OnBench || sitting.Door.Lock is null)) return (Ground.Back, seat.Role);
-        if (sitting.Door.Lock is not null || seat?.Admittance == Admittance.Withdrawn || sitting.Door.Mode == DoorMode.Attended)
-            return null;
+        if (IsOut(seat, others)) return null;
+        if (seat?.Admittance == Admittance.Granted && (seat.OnBench || sitting.Door.Lock is null))
+            return (Ground.Back, RoleOfBack(seat, others));
+        if (sitting.Door.Lock is not null || sitting.Door.Mode == DoorMode.Attended) return null;
         if (comer.Proof is null && sitting.Phase != Phase.Prepare && sitting.Door.Mode == DoorMode.Open)
             return (Ground.OpenDoor, Role.Attendee);
         if (comer.Proof is null && !sitting.Door.ByName) return null;
-        return ByDoor(sitting, Judging.Foresee(sitting, comer.Name, comer.Proof, now, seat?.Id), comer.Proof, seat?.Id);
+        return ByDoor(sitting, Judging.Foresee(sitting, comer.Name, comer.Proof, now, seat?.Id), comer.Proof, others);
     }
 
     /// <summary>Whether somebody who waits would walk in now, as far as nothing new is shown.</summary>
     public static bool WouldLetIn(Sitting sitting, Seat seat) =>
-        sitting.Door.Lock is null && seat.Admittance != Admittance.Withdrawn
-            && (seat.Admittance == Admittance.Granted || ByDoor(sitting, seat.Recognition, seat.Proof, seat.Id) is not null);
+        sitting.Door.Lock is null && Persons.OthersOf(sitting, seat, null) is var others && !IsOut(seat, others)
+            && (seat.Admittance == Admittance.Granted || ByDoor(sitting, seat.Recognition, seat.Proof, others) is not null);
 
     /// <summary>The role in which somebody expected comes in: the docket's when it is proved, otherwise an attendee's.</summary>
-    public static Role RoleOf(Sitting sitting, Seat seat) => Proved(sitting, seat.Recognition, seat.Proof, seat.Id) ?? Role.Attendee;
+    public static Role RoleOf(Sitting sitting, Seat seat) =>
+        Proved(sitting, seat.Recognition, seat.Proof, Persons.OthersOf(sitting, seat, null)) ?? Role.Attendee;
 
-    /// <summary>A personal link of somebody removed for good opens nothing in another browser either.</summary>
+    /// <summary>
+    /// Somebody removed for good is turned away, also in another browser in which they show a key that they ever showed. Whoever sits
+    /// inside is not: the bench sees them, and puts out whom it means.
+    /// </summary>
     public static bool IsBarred(Sitting sitting, Seat? seat, string? proof) =>
-        seat?.Exit == Exit.RemovedForGood
-            || (proof is not null && sitting.Seats.Any(other => other.Proof == proof && other.Exit == Exit.RemovedForGood));
+        seat?.IsSeated != true && IsBarred(seat, Persons.OthersOf(sitting, seat, proof));
 
-    private static (Ground, Role)? ByDoor(Sitting sitting, Recognition recognition, string? proof, SeatId? self)
+    private static bool IsBarred(Seat? seat, ImmutableArray<Seat> others) => seat?.Exit == Exit.RemovedForGood
+        || others.Any(other => other.Exit == Exit.RemovedForGood && Persons.WasPutOutBy(other, seat));
+
+    /// <summary>Was put out, here or in another browser, and only the bench lets in again.</summary>
+    private static bool IsOut(Seat? seat, ImmutableArray<Seat> others) =>
+        seat?.Admittance == Admittance.Withdrawn || others.Any(other => Persons.WasPutOutBy(other, seat));
+
+    /// <summary>The role one had, unless the bench has taken it in another browser meanwhile.</summary>
+    private static Role RoleOfBack(Seat seat, ImmutableArray<Seat> others) =>
+        others.Where(other => Persons.WasLoweredBy(other, seat)).Select(other => other.Role).Append(seat.Role).Min();
+
+    private static (Ground, Role)? ByDoor(Sitting sitting, Recognition recognition, string? proof, ImmutableArray<Seat> others)
     {
         var (mode, byName) = (sitting.Door.Mode, sitting.Door.ByName);
-        var proved = Proved(sitting, recognition, proof, self);
+        var proved = Proved(sitting, recognition, proof, others);
         var role = proved ?? Role.Attendee;
         // Early, only the bench and presenters come in.
         if (sitting.Phase == Phase.Prepare) return mode != DoorMode.Attended && role >= Role.Presenter ? (Ground.Proof, role) : null;
@@ -79,17 +97,11 @@ internal static class Threshold
     /// already. What the bench did to somebody who showed the same proof in another browser holds here, too: a role taken
     /// stays taken, and the proof of somebody put out lets nobody in. Null when it proves nothing.
     /// </summary>
-    private static Role? Proved(Sitting sitting, Recognition recognition, string? proof, SeatId? self)
+    private static Role? Proved(Sitting sitting, Recognition recognition, string? proof, ImmutableArray<Seat> others)
     {
-        if (proof is null || recognition.Match != Match.Sure || sitting.Docket[recognition.Line] is not { } line || line.Key != proof)
-            return null;
-        var role = line.Role;
-        foreach (var other in sitting.Seats.Where(other => other.Id != self && other.Proof == proof))
-        {
-            if (other.Admittance == Admittance.Withdrawn) return null;
-            if (other.Admittance == Admittance.Granted && other.Role < role) role = other.Role;
-        }
-        return role;
+        if (proof is null || recognition.Match != Match.Sure || sitting.Docket[recognition.Line] is not { } line
+            || !Persons.KeyComparer.Equals(line.Key, proof) || others.Any(other => other.Admittance == Admittance.Withdrawn)) return null;
+        return others.Where(other => other.Admittance == Admittance.Granted).Select(other => other.Role).Append(line.Role).Min();
     }
 
     /// <summary>

@@ -48,6 +48,9 @@ public sealed class Matcher
         }
     }
 
+    /// <summary>The lines of which this is the key, or the address.</summary>
+    internal IReadOnlyList<int> ProvedBy(string proof) => _byProof.GetValueOrDefault(proof.Trim()) ?? (IReadOnlyList<int>)[];
+
     /// <summary>Lines that this person may be, best first, at most eight.</summary>
     /// <param name="proof">A line's key from a personal link, or an e-mail address known for certain; null otherwise.</param>
     internal ImmutableArray<Candidate> CandidatesFor(NameWords typed, string? proof)

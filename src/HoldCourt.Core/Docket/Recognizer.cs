@@ -5,7 +5,8 @@ namespace HoldCourt.Core.Docket;
 /// <summary>Somebody who waits, as the recognizer looks at them.</summary>
 /// <param name="Candidates">From the docket's matcher.</param>
 /// <param name="At">When they were announced.</param>
-public readonly record struct Waiting(ImmutableArray<Candidate> Candidates, Instant At, bool IsDevice);
+/// <param name="IsProved">Has shown the key of the lines that are candidates.</param>
+public readonly record struct Waiting(ImmutableArray<Candidate> Candidates, Instant At, bool IsDevice, bool IsProved);
 
 /// <summary>Judges everybody who waits at once, so that two people do not claim one line.</summary>
 public static class Recognizer
@@ -13,6 +14,9 @@ public static class Recognizer
     /// <summary>From here on a match is sure, when nothing else comes near.</summary>
     private const double SureFrom = 0.88;
     private const double LikelyFrom = 0.55;
+
+    /// <summary>More than all that names can weigh.</summary>
+    private const double Proof = 10;
 
     /// <summary>By how much the best line must be ahead of the next to be sure.</summary>
     private const double Clearly = 0.07;
@@ -28,32 +32,40 @@ public static class Recognizer
     public static Waiting Look(DocketList docket, string name, string? proof, Instant at)
     {
         var typed = NameWords.Of(name);
-        return new(docket.Lines is [] ? [] : docket.Matcher.CandidatesFor(typed, proof), at, proof is null && typed.IsDevice);
+        var candidates = docket.Lines is [] ? [] : docket.Matcher.CandidatesFor(typed, proof);
+        var isProved = candidates is [var first, ..] && first.Reasons.Contains(MatchReason.PersonalLink);
+        return new(candidates, at, proof is null && typed.IsDevice, isProved);
     }
 
     /// <param name="inside">Lines that are taken by people inside.</param>
+    /// <param name="provedInside">Those of which somebody inside has shown the key: a name that was typed is no proof, and does not
+    /// keep out who has one.</param>
     /// <returns>One for each who waits, in their order.</returns>
-    public static ImmutableArray<Recognition> Judge(DocketList docket, IReadOnlyList<Waiting> waiting, IReadOnlySet<int> inside)
+    public static ImmutableArray<Recognition> Judge(DocketList docket, IReadOnlyList<Waiting> waiting, IReadOnlySet<int> inside,
+        IReadOnlySet<int>? provedInside = null)
     {
         if (docket.Lines is []) return [.. waiting.Select(person => person.IsDevice ? _device : Recognition.NoDocket)];
         var odds = waiting.Select(person =>
             person.Candidates.Select(candidate => (candidate.Line, Confidence: Shifted(candidate, docket.Lines[candidate.Line], person.At)))
             .ToList()).ToList();
-        var chosen = Assignment.Best([.. odds.Select(lines => (IReadOnlyList<(int, double)>)lines)]);
+        // Who has the key has the line, whoever typed its name.
+        var chosen = Assignment.Best([.. waiting.Zip(odds, (person, lines) => (IReadOnlyList<(int, double)>)(person.IsProved
+            ? lines.ConvertAll(line => (line.Line, line.Confidence + Proof))
+            : lines))]);
         var claims = odds.SelectMany((lines, person) => lines.Select(line => (line.Line, person, line.Confidence)))
             .ToLookup(claim => claim.Line);
         var judged = ImmutableArray.CreateBuilder<Recognition>(waiting.Count);
         for (var person = 0; person < waiting.Count; person++)
-            judged.Add(Judge(docket, waiting[person], person, odds, chosen, inside, claims));
+            judged.Add(Judge(docket, waiting, person, odds, chosen, waiting[person].IsProved ? provedInside ?? _noLines : inside, claims));
         return judged.MoveToImmutable();
     }
 
     private static Recognition Judge(
-        DocketList docket, Waiting person, int self, List<List<(int Line, double Confidence)>> allOdds, int?[] allChosen,
+        DocketList docket, IReadOnlyList<Waiting> waiting, int self, List<List<(int Line, double Confidence)>> allOdds, int?[] allChosen,
         IReadOnlySet<int> inside,
         ILookup<int, (int Line, int Person, double Confidence)> claims)
     {
-        var (odds, chosen) = (allOdds[self], allChosen[self]);
+        var (person, odds, chosen) = (waiting[self], allOdds[self], allChosen[self]);
         if (person.IsDevice) return _device;
         // Without a line of their own they may still be somebody's double.
         var best = chosen ?? (odds.Count > 0 ? odds.MaxBy(line => line.Confidence).Line : null);
@@ -62,8 +74,7 @@ public static class Recognizer
         if (confidence < LikelyFrom) return Recognition.None;
         var candidate = person.Candidates.First(option => option.Line == line);
         var reasons = candidate.Reasons;
-        var proof = reasons.Contains(MatchReason.PersonalLink);
-        if (docket.Lines[line].Slot is { } slot && !proof)
+        if (docket.Lines[line].Slot is { } slot && !person.IsProved)
         {
             var apart = (slot - person.At).Duration();
             if (apart <= _near) reasons = reasons.Add(MatchReason.SlotNear);
@@ -74,12 +85,13 @@ public static class Recognizer
 
         if (inside.Contains(line)) return As(Match.Twice, MatchReason.AlreadyInside);
         var clearly = confidence > 0.995 ? ClearlyWhole : Clearly;
-        var rival = claims[line].Where(claim => claim.Person != self && !IsBetterOff(claim.Person, line, claim.Confidence))
+        var rival = claims[line].Where(claim => claim.Person != self && (waiting[claim.Person].IsProved || !person.IsProved)
+                && !IsBetterOff(claim.Person, line, claim.Confidence))
             .Select(claim => claim.Confidence).DefaultIfEmpty().Max();
         if (chosen is null || rival >= confidence - clearly) return As(Match.Twice, MatchReason.ClaimedTwice);
         var second = odds.Where(pair => pair.Line != line && !inside.Contains(pair.Line)).Select(pair => pair.Confidence)
             .DefaultIfEmpty().Max();
-        if (proof) return As(Match.Sure);
+        if (person.IsProved) return As(Match.Sure);
         if (second > confidence - clearly)
             return As(Match.Likely, IsNearest(docket, person, line, odds, confidence - clearly)
             ? MatchReason.NearerSlot
@@ -112,5 +124,6 @@ public static class Recognizer
         return candidate.Score * factor / ((candidate.Score * factor) + 1 - candidate.Score);
     }
 
+    private static readonly HashSet<int> _noLines = [];
     private static readonly Recognition _device = new(Match.Unknown, null, 0, [MatchReason.DeviceName]);
 }

@@ -15,7 +15,8 @@ public static class Visits
     public static Instant? SlotOf(this Sitting sitting, Seat seat) => sitting.Docket[seat.Recognition.Line]?.Slot;
 
     /// <summary>Whose turn it is: of those who wait and are surely expected, by slot, then by arrival; null when there is none.</summary>
-    public static Seat? NextOf(Sitting sitting) => sitting.Seats.Where(seat => seat is { Place: Place.Lobby, Match: Match.Sure })
+    public static Seat? NextOf(Sitting sitting) => sitting.Seats.Where(seat => seat is { Place: Place.Lobby, Match: Match.Sure }
+            && !Threshold.IsBarred(sitting, seat, null))
         .OrderBy(seat => sitting.SlotOf(seat) ?? new Instant(long.MaxValue)).ThenBy(seat => seat.Since).ThenBy(seat => seat.Id)
         .FirstOrDefault();
 

@@ -121,7 +121,7 @@ public sealed record RoleChange(SeatId Seat, Role From, Role To);
 
 public sealed record RolesGiven(ImmutableArray<RoleChange> Changes) : Fact
 {
-    internal override Sitting Apply(Sitting sitting, Instant at) => With(sitting, Changes);
+    internal override Sitting Apply(Sitting sitting, Instant at) => With(sitting, Changes, at);
     internal override ImmutableArray<SeatId> About => [.. Changes.Select(change => change.Seat)];
     internal override Topic Topic => Topic.People;
     internal override string? Detail => Changes is [var first, ..] ? CoreJson.NameOf(first.To) : null;
@@ -138,15 +138,22 @@ public sealed record RolesGiven(ImmutableArray<RoleChange> Changes) : Fact
     }
 
     /// <summary>Whoever may no longer speak or show a camera after the change does not go on doing so.</summary>
-    internal static Sitting With(Sitting sitting, ImmutableArray<RoleChange> changes)
+    internal static Sitting With(Sitting sitting, ImmutableArray<RoleChange> changes, Instant at)
     {
-        var changed = changes.Aggregate(sitting, (state, change) => state.With(change.Seat, seat => seat with { Role = change.To }));
+        var changed = changes.Aggregate(sitting, (state, change) => state.With(change.Seat, seat => Changed(seat, change.To, at)));
         return changed.WithEach(changes.Select(change => change.Seat), seat => seat with
         {
             MicrophoneOpen = seat.MicrophoneOpen && changed.MaySpeak(seat),
             CameraOn = seat.CameraOn && changed.MayShow(seat)
         });
     }
+
+    private static Seat Changed(Seat seat, Role to, Instant at) => seat with
+    {
+        Role = to,
+        RoleSince = at,
+        LoweredAt = to < seat.Role ? at : to > seat.Role ? null : seat.LoweredAt
+    };
 }
 
 /// <param name="ToWas">The role of the new host before.</param>
@@ -154,7 +161,8 @@ public sealed record RolesGiven(ImmutableArray<RoleChange> Changes) : Fact
 public sealed record HandedOver(SeatId From, SeatId To, Role ToWas, Role FromBecomes) : Fact
 {
     internal override Sitting Apply(Sitting sitting, Instant at) =>
-        RolesGiven.With(sitting with { Host = To }, [new(From, Role.Host, FromBecomes), new(To, ToWas, Role.Host)]);
+        RolesGiven.With(sitting with { Host = To }, [new(From, Role.Host, FromBecomes), new(To, ToWas, Role.Host)],
+            at);
 
     internal override ImmutableArray<SeatId> About => [To];
     internal override Topic Topic => Topic.People;

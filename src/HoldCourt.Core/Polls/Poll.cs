@@ -100,12 +100,12 @@ internal static class Polling
     /// <summary>Those who may vote in a poll that is opened now. Whoever came twice by one personal link votes once.</summary>
     public static ImmutableArray<SeatId> VotersOf(Sitting sitting, PollForm form)
     {
-        var links = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
-        return [.. sitting.Seats.Where(seat => form.Who.Holds(sitting, seat) && LinksOf(seat).All(links.Add)).Select(seat => seat.Id)];
+        var links = new HashSet<string>(Persons.KeyComparer);
+        return
+        [
+            .. sitting.Seats.Where(seat => form.Who.Holds(sitting, seat) && Persons.KeysOf(seat).All(links.Add)).Select(seat => seat.Id)
+        ];
     }
-
-    private static IEnumerable<string> LinksOf(Seat seat) =>
-        seat.Proof is { } proof ? seat.EarlierProofs.Append(proof) : seat.EarlierProofs;
 
     /// <summary>Whoever has come in and may vote late.</summary>
     public static Fact? Note(Sitting before, Sitting after)
@@ -117,8 +117,8 @@ internal static class Polling
         {
             if (was is { IsSeated: true } || poll.Voters.Contains(now.Id.Number) || !poll.Form.Who.Holds(after, now)) continue;
             taken ??= new HashSet<string>(
-                poll.Voters.SelectMany(number => LinksOf(after.Seats[new SeatId(number)])), StringComparer.OrdinalIgnoreCase);
-            if (LinksOf(now).All(taken.Add)) late.Add(now.Id);
+                poll.Voters.SelectMany(number => Persons.KeysOf(after.Seats[new SeatId(number)])), Persons.KeyComparer);
+            if (Persons.KeysOf(now).All(taken.Add)) late.Add(now.Id);
         }
         return late.Count > 0 ? new VotersCame(poll.Number, late.ToImmutable()) : null;
     }

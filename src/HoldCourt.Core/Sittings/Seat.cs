@@ -42,6 +42,18 @@ public sealed record Seat
 
     public Admittance Admittance { get; init; }
 
+    /// <summary>When this person was last let in; null when they never were, or were put out since.</summary>
+    public Instant? LetInAt { get; init; }
+
+    /// <summary>When they were put out; null when they never were, or were let in since.</summary>
+    public Instant? PutOutAt { get; init; }
+
+    /// <summary>When the bench last gave or took a role; null when it never did.</summary>
+    public Instant? RoleSince { get; init; }
+
+    /// <summary>When the bench took a role; null when it never did, or gave a higher one since.</summary>
+    public Instant? LoweredAt { get; init; }
+
     /// <summary>Set exactly while <see cref="Place"/> is <see cref="Place.Gone"/>.</summary>
     public Exit? Exit { get; init; }
 

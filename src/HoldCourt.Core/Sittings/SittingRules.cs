@@ -20,7 +20,7 @@ public static class SittingRules
     public static Sitting Evolve(Sitting sitting, Entry entry)
     {
         var after = Applied(sitting, entry.Fact, entry.At);
-        return Evolve(sitting, entry, after, entry.Follows ?? Judged(sitting, after, entry.At));
+        return Evolve(sitting, entry, after, entry.Follows ?? Judged(sitting, after, entry.At, isOld: true));
     }
 
     /// <summary>Gives facts their places in the ledger, and the state after them.</summary>
@@ -31,7 +31,7 @@ public static class SittingRules
         foreach (var fact in facts)
         {
             var after = Applied(sitting, fact, now);
-            var follows = Judged(sitting, after, now);
+            var follows = Judged(sitting, after, now, isOld: false);
             var entry = new Entry(sitting.Sequence + 1, now, by, fact, wish, follows);
             entries.Add(entry);
             sitting = Evolve(sitting, entry, after, follows);
@@ -57,10 +57,10 @@ public static class SittingRules
 
     /// <summary>What is thought of people because of a change: who is who, whose name looks like whose, whose visit is on; and who votes
     /// late.</summary>
-    private static ImmutableArray<Fact> Judged(Sitting before, Sitting after, Instant at)
+    private static ImmutableArray<Fact> Judged(Sitting before, Sitting after, Instant at, bool isOld)
     {
         var judged = ImmutableArray.CreateBuilder<Fact>();
-        Add(Judging.Note(before, after));
+        Add(Judging.Note(before, after, doubts: !isOld));
         Add(Likeness.Note(before, after));
         Add(Visits.Note(before, after, at));
         Add(Polling.Note(before, after));
