@@ -21,8 +21,8 @@ internal static class Judging
 
     /// <summary>After an entry: judges anew all who wait when anything that
     /// matters has changed; null when all stay who they were.</summary>
-    /// <param name="doubts">Whether those inside come to be in doubt by a key; entries of before that was noted say no.</param>
-    public static Recognized? Note(Sitting before, Sitting after, bool doubts)
+    /// <param name="keysFirst">False for entries of before keys outweighed names.</param>
+    public static Recognized? Note(Sitting before, Sitting after, bool keysFirst)
     {
         var anew = !ReferenceEquals(before.Docket, after.Docket);
         if (!anew && ReferenceEquals(before.Seats, after.Seats)) return null;
@@ -37,9 +37,9 @@ internal static class Judging
         var judged = after.Seats.Where(seat => seat.Place == Place.Lobby).Select(seat => seat.Id)
             .Union(walkedIn.Where(id => after.Seats[id].IsSeated)).Select(id => after.Seats[id]).ToList();
         var found = judged.Count == 0 ? [] : Recognizer.Judge(after.Docket, judged.ConvertAll(seat => LookOf(after, seat)),
-            Taken(after, null, walkedIn), ProvedInside(after, null, walkedIn));
+            Taken(after, null, walkedIn), keysFirst ? ProvedInside(after, null, walkedIn) : null);
         ImmutableArray<Recognized.Person> changed =
-            [.. judged.Zip(found).Concat(proves && doubts ? InDoubt(after, walkedIn) : [])
+            [.. judged.Zip(found).Concat(proves && keysFirst ? InDoubt(after, walkedIn) : [])
                 .Where(pair => pair.First.Recognition != pair.Second)
                 .Select(pair => new Recognized.Person(pair.First.Id, pair.Second))];
         return changed is [] ? null : new Recognized(changed);

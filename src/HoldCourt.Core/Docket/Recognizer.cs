@@ -39,7 +39,7 @@ public static class Recognizer
 
     /// <param name="inside">Lines that are taken by people inside.</param>
     /// <param name="provedInside">Those of which somebody inside has shown the key: a name that was typed is no proof, and does not
-    /// keep out who has one.</param>
+    /// keep out who has one. Null for entries of before that was so: then keys and names weigh alike.</param>
     /// <returns>One for each who waits, in their order.</returns>
     public static ImmutableArray<Recognition> Judge(DocketList docket, IReadOnlyList<Waiting> waiting, IReadOnlySet<int> inside,
         IReadOnlySet<int>? provedInside = null)
@@ -49,20 +49,21 @@ public static class Recognizer
             person.Candidates.Select(candidate => (candidate.Line, Confidence: Shifted(candidate, docket.Lines[candidate.Line], person.At)))
             .ToList()).ToList();
         // Who has the key has the line, whoever typed its name.
-        var chosen = Assignment.Best([.. waiting.Zip(odds, (person, lines) => (IReadOnlyList<(int, double)>)(person.IsProved
+        var chosen = Assignment.Best([.. waiting.Zip(odds, (person, lines) => (IReadOnlyList<(int, double)>)(provedInside is not null && person.IsProved
             ? lines.ConvertAll(line => (line.Line, line.Confidence + Proof))
             : lines))]);
         var claims = odds.SelectMany((lines, person) => lines.Select(line => (line.Line, person, line.Confidence)))
             .ToLookup(claim => claim.Line);
         var judged = ImmutableArray.CreateBuilder<Recognition>(waiting.Count);
         for (var person = 0; person < waiting.Count; person++)
-            judged.Add(Judge(docket, waiting, person, odds, chosen, waiting[person].IsProved ? provedInside ?? _noLines : inside, claims));
+            judged.Add(Judge(docket, waiting, person, odds, chosen, waiting[person].IsProved ? provedInside ?? inside : inside,
+                provedInside is not null, claims));
         return judged.MoveToImmutable();
     }
 
     private static Recognition Judge(
         DocketList docket, IReadOnlyList<Waiting> waiting, int self, List<List<(int Line, double Confidence)>> allOdds, int?[] allChosen,
-        IReadOnlySet<int> inside,
+        IReadOnlySet<int> inside, bool keysFirst,
         ILookup<int, (int Line, int Person, double Confidence)> claims)
     {
         var (person, odds, chosen) = (waiting[self], allOdds[self], allChosen[self]);
@@ -85,7 +86,7 @@ public static class Recognizer
 
         if (inside.Contains(line)) return As(Match.Twice, MatchReason.AlreadyInside);
         var clearly = confidence > 0.995 ? ClearlyWhole : Clearly;
-        var rival = claims[line].Where(claim => claim.Person != self && (waiting[claim.Person].IsProved || !person.IsProved)
+        var rival = claims[line].Where(claim => claim.Person != self && (!keysFirst || waiting[claim.Person].IsProved || !person.IsProved)
                 && !IsBetterOff(claim.Person, line, claim.Confidence))
             .Select(claim => claim.Confidence).DefaultIfEmpty().Max();
         if (chosen is null || rival >= confidence - clearly) return As(Match.Twice, MatchReason.ClaimedTwice);
@@ -124,6 +125,5 @@ public static class Recognizer
         return candidate.Score * factor / ((candidate.Score * factor) + 1 - candidate.Score);
     }
 
-    private static readonly HashSet<int> _noLines = [];
     private static readonly Recognition _device = new(Match.Unknown, null, 0, [MatchReason.DeviceName]);
 }

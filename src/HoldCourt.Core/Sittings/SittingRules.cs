@@ -60,7 +60,7 @@ public static class SittingRules
     private static ImmutableArray<Fact> Judged(Sitting before, Sitting after, Instant at, bool isOld)
     {
         var judged = ImmutableArray.CreateBuilder<Fact>();
-        Add(Judging.Note(before, after, doubts: !isOld));
+        Add(Judging.Note(before, after, keysFirst: !isOld));
         Add(Likeness.Note(before, after));
         Add(Visits.Note(before, after, at));
         Add(Polling.Note(before, after));
