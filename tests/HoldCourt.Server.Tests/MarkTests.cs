@@ -190,4 +190,41 @@ public class MarkTests(Court court) : IClassFixture<Court>
         await Eventually.Holds(() => seat.Acts.Count == 2);
         (await Marks(host, opened)).Marks.Length.ShouldBe(2);
     }
+
+    /// <summary>Seen: marks on pages that were not turned to went to everybody, and everybody could draw there.</summary>
+    [Fact]
+    public async Task Marks_of_a_page_are_for_whoever_may_see_that_page()
+    {
+        var (opened, host, bench, nia, seat) = await Open("Two pages");
+        await using var _ = bench;
+        await using var __ = seat;
+        await bench.Done(new ShowExhibit(1));
+        await bench.Done(new AddPage(1));
+        await bench.Done(new TurnPage(1, 1));
+        await bench.Done(new SetOrder(Order.Mark, Audience.Everyone));
+        (await bench.Mark(1, Pen(page: 2))).ShouldBeNull();
+        (await bench.Mark(1, Pen(page: 1))).ShouldBeNull();
+        await bench.Stroke(new StrokeWish(1, 2, 1, MarkShape.Pen, MarkColour.Blue, 30, _line));
+        await bench.Stroke(new StrokeWish(1, 1, 2, MarkShape.Pen, MarkColour.Blue, 30, _line));
+        await Eventually.Holds(() => seat.Acts.Count == 2 && seat.Strokes.Count >= 1 && bench.Strokes.Count == 2);
+        seat.Acts.ConvertAll(act => act.Put.Length).ShouldBe([0, 1], "that something was drawn is told, and not what");
+        seat.Strokes.ShouldAllBe(stroke => stroke.Page == 1);
+        (await Marks(nia, opened)).ShouldSatisfyAllConditions(
+            row => row.Sequence.ShouldBe(2), row => row.Marks.ShouldAllBe(mark => mark.Page == 1));
+        (await Marks(host, opened)).Marks.Length.ShouldBe(2);
+
+        (await seat.Mark(1, Pen(page: 2)))!.Reason.ShouldBe(Reason.NoSuchPage);
+        await seat.Stroke(new StrokeWish(1, 2, 1, MarkShape.Pen, MarkColour.Blue, 30, _line));
+        (await seat.Mark(1, Pen(page: 1))).ShouldBeNull();
+        await Eventually.Holds(() => bench.Acts.Count == 3);
+        bench.Strokes.Count.ShouldBe(2, "nor points where she does not look");
+
+        await bench.Done(new TurnPage(2, 1));
+        (await Marks(nia, opened)).Marks.ShouldAllBe(mark => mark.Page == 2);
+        (await seat.Mark(1, new Move(3, _line)))!.Reason.ShouldBe(Reason.NoSuchPage);
+        (await seat.Mark(1, new StepBack())).ShouldBeNull("what one drew oneself one takes away");
+        await bench.Done(new HandPaging(seat.Me!.Seat, 1));
+        (await Marks(nia, opened)).Marks.Length.ShouldBe(2, "who turns the pages sees all");
+        (await seat.Mark(1, Pen(page: 1))).ShouldBeNull();
+    }
 }

@@ -49,9 +49,8 @@ public static class Recognizer
             person.Candidates.Select(candidate => (candidate.Line, Confidence: Shifted(candidate, docket.Lines[candidate.Line], person.At)))
             .ToList()).ToList();
         // Who has the key has the line, whoever typed its name.
-        var chosen = Assignment.Best([.. waiting.Zip(odds, (person, lines) => (IReadOnlyList<(int, double)>)(provedInside is not null && person.IsProved
-            ? lines.ConvertAll(line => (line.Line, line.Confidence + Proof))
-            : lines))]);
+        var chosen = Assignment.Best([.. waiting.Zip(odds, (person, lines) => (IReadOnlyList<(int, double)>)
+            (provedInside is not null && person.IsProved ? lines.ConvertAll(line => (line.Line, line.Confidence + Proof)) : lines))]);
         var claims = odds.SelectMany((lines, person) => lines.Select(line => (line.Line, person, line.Confidence)))
             .ToLookup(claim => claim.Line);
         var judged = ImmutableArray.CreateBuilder<Recognition>(waiting.Count);

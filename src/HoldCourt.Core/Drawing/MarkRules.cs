@@ -40,6 +40,21 @@ public static class MarkRules
         : sitting.Shelf.Find(exhibit) is not { } open || !sitting.KnowsOf(Actor.Of(by), open) ? new Refusal(Reason.NoSuchExhibit)
         : null;
 
+    /// <summary>
+    /// Why somebody may not draw or point on this page now; null when they may. Where the marks of a page are not to be seen, nobody
+    /// puts any.
+    /// </summary>
+    public static Refusal? ForbidsMarksOn(this Sitting sitting, SeatId by, int exhibit, int page) =>
+        sitting.ForbidsMarks(by, exhibit) is { } refusal ? refusal
+        : sitting.FindExhibit(exhibit) is { } open && sitting.MayKnow(sitting.Seats[by], new Matter.OfPage(open, page)) ? null
+        : new Refusal(Reason.NoSuchPage);
+
+    /// <summary>Why an act puts something where its author may not look; null when it does not. What one takes away or brings back is
+    /// one's own.</summary>
+    public static Refusal? Forbids(this Sitting sitting, int exhibit, MarkAct act) => act.Deed is MarkDeed.Draw or MarkDeed.Move
+        ? act.Put.Select(mark => sitting.ForbidsMarksOn(act.By, exhibit, mark.Page)).FirstOrDefault(refusal => refusal is not null)
+        : null;
+
     /// <summary>How many pages can be drawn on.</summary>
     public static int PagesOf(Exhibit exhibit) => exhibit.Pages?.Count ?? 1;
 }

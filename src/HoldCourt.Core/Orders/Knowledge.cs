@@ -32,6 +32,13 @@ public abstract record Matter
     /// <summary>Its pages, those too that have not been turned to.</summary>
     public sealed record AllPages(Exhibit Exhibit) : Matter;
 
+    /// <summary>One of its pages, and what is drawn over it.</summary>
+    public sealed record OfPage(Exhibit Exhibit, int Page) : Matter
+    {
+        /// <summary>The page that all see, or another.</summary>
+        internal Matter Plain => Page == (Exhibit.Pages?.At ?? 1) ? new OfExhibit(Exhibit) : new AllPages(Exhibit);
+    }
+
     /// <summary>A file that is handed out, and what stands in it.</summary>
     public sealed record OfHandout(Handout Handout) : Matter;
 
@@ -73,6 +80,7 @@ public static class Knowledge
 
     private static bool MayKnowHere(Sitting sitting, Viewer viewer, Matter matter) => matter switch
     {
+        Matter.OfPage page => MayKnowHere(sitting, viewer, page.Plain),
         Matter.WordsToThoseWhoWait => viewer is Viewer.Bench or Viewer.Outside,
         _ when viewer == Viewer.Outside => false,
         Matter.WhatGoesOn => true,
@@ -107,6 +115,7 @@ public static class Knowledge
         if (sitting.MayKnow(ViewpointOf(sitting, seat), matter)) return true;
         return matter switch
         {
+            Matter.OfPage page => sitting.MayKnow(seat, page.Plain),
             Matter.Person { Seat: var other } => other.Id == seat.Id,
             Matter.OfExhibit { Exhibit.Number: var number } when sitting.AtPlaceOf(seat).Shelf.Find(number) is null => false,
             Matter.AllPages { Exhibit.Number: var number } when sitting.AtPlaceOf(seat).Shelf.Find(number) is null => false,

@@ -79,7 +79,7 @@ internal static class ExhibitEndpoints
             IGrainFactory grains) =>
         {
             http.Response.Headers.CacheControl = "no-store";
-            if (cookies.Read(http, id) is { } asker && !limits.Search(id, asker)) return Problems.Of("tooMany", 429);
+            if (cookies.Read(http, id) is { } asker && !limits.Page(id, asker)) return Problems.Of("tooMany", 429);
             return cookies.Read(http, id) is { } person && await grains.GetGrain<ISittingGrain>(id).MarksFor(person, number) is { } marks
                 ? Results.Ok(marks)
                 : Problems.Of("noSuchExhibit", 404);

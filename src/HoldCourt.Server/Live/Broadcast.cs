@@ -171,22 +171,36 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
         }
     }
 
-    public Task TellMarks(Guid sitting, Sitting shown, Exhibit exhibit, MarkActRow act, IReadOnlyDictionary<SeatId, string> connections) =>
-        TellAbout(sitting, shown, exhibit, connections, to => to.Mark(act));
+    /// <summary>To all who may know of an exhibit: what was drawn on the pages that they may see. Of other pages each learns that there
+    /// was an act, so that nobody misses one.</summary>
+    /// <param name="gone">The marks that it took away.</param>
+    public Task TellMarks(Guid sitting, Sitting shown, Exhibit exhibit, MarkAct act, IReadOnlyList<Mark> gone,
+        IReadOnlyDictionary<SeatId, string> connections) =>
+        TellPages(sitting, shown, exhibit, connections, (to, sees) => to.Mark(new MarkActRow(exhibit.Number, act.Sequence, act.By,
+            [.. act.Put.Where(mark => sees(mark.Page))], [.. gone.Where(mark => sees(mark.Page)).Select(mark => mark.Number)])));
 
     public Task TellStrokes(
         Guid sitting, Sitting shown, Exhibit exhibit, StrokeRow[] strokes, IReadOnlyDictionary<SeatId, string> connections) =>
-        TellAbout(sitting, shown, exhibit, connections, to => to.Strokes(strokes));
+        TellPages(sitting, shown, exhibit, connections, (to, sees) =>
+            strokes.Where(stroke => sees(stroke.Page)).ToList() is { Count: > 0 } seen ? to.Strokes(seen) : Task.CompletedTask);
 
-    /// <summary>To all who may know of an exhibit: once to each kind of viewer, and to whoever brought it.</summary>
-    private async Task TellAbout(Guid sitting, Sitting shown, Exhibit exhibit, IReadOnlyDictionary<SeatId, string> connections,
-        Func<ILiveClient, Task> tell)
+    /// <summary>To all who may know of an exhibit: once to each viewpoint, and to whoever brought it or turns its pages, who may see more.
+    /// </summary>
+    private async Task TellPages(Guid sitting, Sitting shown, Exhibit exhibit, IReadOnlyDictionary<SeatId, string> connections,
+        Func<ILiveClient, Func<int, bool>, Task> tell)
     {
-        var knowing = Viewpoint.In(shown).Where(from => shown.MayKnow(from, new Matter.OfExhibit(exhibit))).ToList();
-        if (knowing is not []) await tell(hub.Clients.Groups(knowing.ConvertAll(from => GroupOf(sitting, from))));
-        if (connections.TryGetValue(exhibit.By, out var connection) && shown.Seats[exhibit.By] is { IsSeated: true } seat
-            && !knowing.Contains(Knowledge.ViewpointOf(shown, seat)) && shown.MayKnow(seat, new Matter.OfExhibit(exhibit)))
-            await tell(hub.Clients.Client(connection));
+        var about = new Matter.OfExhibit(exhibit);
+        var special = new List<(Seat Seat, string Connection)>();
+        foreach (var id in new[] { exhibit.By, exhibit.Pages?.Holder ?? exhibit.By }.Distinct())
+            if (connections.TryGetValue(id, out var connection) && shown.Seats[id] is { IsSeated: true, OnBench: false } seat
+                && shown.MayKnow(seat, about))
+                special.Add((seat, connection));
+        var others = special.ConvertAll(one => one.Connection);
+        foreach (var from in Viewpoint.In(shown).Where(from => shown.MayKnow(from, about)))
+            await tell(hub.Clients.GroupExcept(GroupOf(sitting, from), others), page =>
+                shown.MayKnow(from, new Matter.OfPage(exhibit, page)));
+        foreach (var (seat, connection) in special)
+            await tell(hub.Clients.Client(connection), page => shown.MayKnow(seat, new Matter.OfPage(exhibit, page)));
     }
 
     public Task TellTrouble(Guid sitting, Sitting state, TroubleRow trouble) => OfTheBench(sitting, state).Trouble(trouble);

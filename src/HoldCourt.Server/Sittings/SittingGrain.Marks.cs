@@ -82,8 +82,11 @@ internal sealed partial class SittingGrain
     {
         if (Knows(person, exhibit, out _) is null) return null;
         var layer = (await LayerOf(exhibit)).Shown;
-        // While it was read the exhibit may have been taken down.
-        return Knows(person, exhibit, out _) is null ? null : new MarksRow(exhibit, layer.Sequence, [.. layer.Marks]);
+        // While it was read the exhibit may have been taken down, or its page turned.
+        return Knows(person, exhibit, out var seat) is { } open
+            ? new MarksRow(exhibit, layer.Sequence,
+                [.. layer.Marks.Where(mark => _shown.MayKnow(seat, new Matter.OfPage(open, mark.Page)))])
+            : null;
     }
 
     public async Task<ExportSource?> ExportFor(PersonKey person, int exhibit)
@@ -112,6 +115,7 @@ internal sealed partial class SittingGrain
         var keeps = _sitting.Forbids(Actor.Of(by), Capability.KeepExhibits) is null;
         var (act, refusal) = layer.Latest.Decide(wish, by, keeps, MarkRules.PagesOf(_sitting.FindExhibit(exhibit)!), Now);
         if (act is null) return refusal;
+        if (_sitting.Forbids(exhibit, act) is { } elsewhere) return elsewhere;
         if (!HasInk(by, act)) return new Refusal(Reason.TooMany, Remedy.TryAgain);
         layer.Latest = layer.Latest.After(act);
         try
@@ -139,10 +143,9 @@ internal sealed partial class SittingGrain
             while (layer.Waiting.TryPeek(out var next, out _) && next.Sequence == layer.Shown.Sequence + 1)
             {
                 layer.Waiting.Dequeue();
+                var gone = next.Drop.Select(layer.Shown.Find).OfType<Mark>().ToList();
                 layer.Shown = layer.Shown.After(next);
-                if (_shown.FindExhibit(exhibit) is { } open)
-                    await broadcast.TellMarks(
-                        Id, _shown, open, new MarkActRow(exhibit, next.Sequence, next.By, next.Put, next.Drop), _connections);
+                if (_shown.FindExhibit(exhibit) is { } open) await broadcast.TellMarks(Id, _shown, open, next, gone, _connections);
             }
         }
         finally
@@ -176,7 +179,7 @@ internal sealed partial class SittingGrain
     public Task Stroke(SeatId by, StrokeWish stroke, string connection)
     {
         if (_connections.GetValueOrDefault(by) != connection || _strokes.Count >= MostPieces
-            || _shown.ForbidsMarks(by, stroke.Exhibit) is not null) return Task.CompletedTask;
+            || _shown.ForbidsMarksOn(by, stroke.Exhibit, stroke.Page) is not null) return Task.CompletedTask;
         _strokes.Add(new StrokeRow(by, stroke.Exhibit, stroke.Page, stroke.Stroke, stroke.Shape, stroke.Colour, stroke.Width, stroke.Line));
         // The first goes at once, and what comes within a beat after it together; the more draw, the longer the beat.
         var wait = _beat + (_lateness * (_strokeAuthors - 1)) - Stopwatch.GetElapsedTime(_strokesSentAt);

@@ -11,26 +11,33 @@ export interface Layer {
 
 export const useLayers = create<{ layers: ReadonlyMap<number, Layer> }>(() => ({ layers: new Map() }))
 
-/** What came while a layer was being fetched. */
-const waiting = new Map<number, MarkActRow[]>()
+/** What came while a layer was being fetched, and whether it has to be fetched once more. */
+const waiting = new Map<number, { acts: MarkActRow[]; again: boolean }>()
 
 function put(exhibit: number, layer: Layer) {
   useLayers.setState(({ layers }) => ({ layers: new Map(layers).set(exhibit, layer) }))
 }
 
-/** Fetches the marks of an exhibit, where they are not held. */
-export async function fetchLayer(sitting: string, exhibit: number, anew = false) {
-  if (waiting.has(exhibit) || (!anew && useLayers.getState().layers.has(exhibit))) return
-  waiting.set(exhibit, [])
+/** Fetches the marks of an exhibit, of the pages that one may see now. */
+export async function fetchLayer(sitting: string, exhibit: number) {
+  const running = waiting.get(exhibit)
+  if (running) {
+    running.again = true
+    return
+  }
+  const own = { acts: [] as MarkActRow[], again: false }
+  waiting.set(exhibit, own)
   try {
     const { sequence, marks } = await exhibits.marks(sitting, exhibit)
+    if (waiting.get(exhibit) !== own) return
     put(exhibit, { sequence, marks: new Map(marks.map((mark) => [mark.number, mark])) })
-    for (const act of waiting.get(exhibit)!) if (!apply(act)) break
+    for (const act of own.acts) if (!apply(act)) break
   } catch {
     // It was taken down meanwhile, or the line is lost: then it is asked for again when it is seen again.
   } finally {
-    waiting.delete(exhibit)
+    if (waiting.get(exhibit) === own) waiting.delete(exhibit)
   }
+  if (own.again) await fetchLayer(sitting, exhibit)
 }
 
 /** False when an act is missing before this one. */
@@ -52,8 +59,8 @@ function apply(act: MarkActRow): boolean {
 export function takeAct(sitting: string, act: MarkActRow) {
   settle(act)
   const fetching = waiting.get(act.exhibit)
-  if (fetching) fetching.push(act)
-  else if (!apply(act)) void fetchLayer(sitting, act.exhibit, true)
+  if (fetching) fetching.acts.push(act)
+  else if (!apply(act)) void fetchLayer(sitting, act.exhibit)
 }
 
 /** The line was taken up anew: what happened meanwhile is not known. */

@@ -58,9 +58,15 @@ export function ExhibitTile({ exhibit: seen, me }: { exhibit: ExhibitRow; me: Me
   const draws = useTools((state) => state.on === exhibit.number) && mayMark(me, exhibit)
   const marked = useLayers((state) => (state.layers.get(exhibit.number)?.marks.size ?? 0) > 0)
   const sequence = useLayers((state) => state.layers.has(exhibit.number))
+  // The marks of a page come with the page: whoever sees one page alone has to ask again when it is turned.
+  const sees = exhibit.pages && exhibit.pages.secret === null ? exhibit.pages.at : 'all'
+  const fetched = useRef<string | null>(null)
   useEffect(() => {
-    if (!sequence) void fetchLayer(currentSitting(), exhibit.number)
-  }, [sequence, exhibit.number])
+    const wanted = `${exhibit.number} ${sees}`
+    if (sequence && fetched.current === wanted) return
+    fetched.current = wanted
+    void fetchLayer(currentSitting(), exhibit.number)
+  }, [sequence, exhibit.number, sees])
   const nearer = (by: number, at = { x: place.width / 2, y: place.height / 2 }) =>
     change((now) => closer(now, now.scale * by, at, place, size))
   const step = (by: 1 | -1) => {
