@@ -30,6 +30,7 @@ public sealed class CourtDb(DbContextOptions<CourtDb> options) : IdentityUserCon
     public DbSet<CorrectedLine> CorrectedLines => Set<CorrectedLine>();
     public DbSet<RecordingLink> RecordingLinks => Set<RecordingLink>();
     public DbSet<SignInRecord> SignIns => Set<SignInRecord>();
+    public DbSet<UsedCodeRecord> UsedCodes => Set<UsedCodeRecord>();
     public DbSet<HostInvitation> Invitations => Set<HostInvitation>();
     public DbSet<CoOwner> CoOwners => Set<CoOwner>();
 
@@ -48,6 +49,11 @@ public sealed class CourtDb(DbContextOptions<CourtDb> options) : IdentityUserCon
         {
             record.HasOne<Account>().WithMany().HasForeignKey(r => r.AccountId).OnDelete(DeleteBehavior.Cascade);
             record.HasIndex(r => r.AccountId);
+        });
+        builder.Entity<UsedCodeRecord>(code =>
+        {
+            code.HasKey(c => new { c.AccountId, c.Digest });
+            code.HasOne<Account>().WithMany().HasForeignKey(c => c.AccountId).OnDelete(DeleteBehavior.Cascade);
         });
         builder.Entity<HostInvitation>(invitation =>
         {

@@ -23,6 +23,12 @@ public sealed class AccountTests : OwnHouse
             (await stranger.Refused(HttpMethod.Post, "/api/set-up", Wish(wrong)))
                 .ShouldBe(wrong is null ? "setUpCodeWrong" : "setUpCodeWrong");
         (await stranger.Refused(HttpMethod.Post, "/api/set-up", Wish(Code))).ShouldBe("passcodeWait", "guessing is slowed down");
+        using (var other = _court.Visitor())
+        {
+            await other.Get<Me>("/api/me");
+            (await other.Refused(HttpMethod.Post, "/api/set-up", Wish("aaaaaaaaaaaa"))).ShouldBe("setUpCodeWrong",
+                "who guesses does not shut out another browser of the same address");
+        }
         _court.Time.Forward(TimeSpan.FromMinutes(1));
         var old = Code;
         await _court.Restart();
@@ -116,6 +122,9 @@ public sealed class AccountTests : OwnHouse
         using var second = await AfterPassword();
         (await second.Refused(HttpMethod.Post, "/api/sign-in/code", new SecondStep(minuteAhead, false)))
             .ShouldBe("codeWrong", "somebody looked over the shoulder");
+        await _court.Restart();
+        (await second.Refused(HttpMethod.Post, "/api/sign-in/code", new SecondStep(minuteAhead, false)))
+            .ShouldBe("codeWrong", "a restart forgets no code that was used");
         await second.Does(HttpMethod.Post, "/api/sign-in/code", new SecondStep(recovery[0].ToLowerInvariant(), true));
         (await second.Get<AccountPage>("/api/account")).RecoveryCodes.ShouldBe(9);
         using var third = await AfterPassword();

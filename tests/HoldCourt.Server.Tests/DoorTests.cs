@@ -1,5 +1,6 @@
 using System.Net;
 using HoldCourt.Server.Api;
+using HoldCourt.Server.Planning;
 using HoldCourt.Server.Security;
 using HoldCourt.Store;
 using HoldCourt.Store.Planning;
@@ -85,10 +86,49 @@ public class DoorTests(Court court) : IClassFixture<Court>
     }
 
     [Fact]
+    public async Task A_socket_from_the_same_name_by_another_scheme_is_another_sites()
+    {
+        using var http = new HttpClient();
+        http.DefaultRequestHeaders.Add("Origin", $"https://{court.Address.Authority}");
+        (await Visitor.ReasonOf(await http.GetAsync(new Uri(court.Address, "/media")))).ShouldBe("otherSite");
+        http.DefaultRequestHeaders.Remove("Origin");
+        http.DefaultRequestHeaders.Add("Origin", court.Address.GetLeftPart(UriPartial.Authority));
+        (await Visitor.ReasonOf(await http.GetAsync(new Uri(court.Address, "/media")))).ShouldNotBe("otherSite");
+    }
+
+    /// <summary>A link of before leads on to where its token is not sent; what a personal link opens goes by a cookie.</summary>
+    [Fact]
+    public async Task The_token_of_a_personal_link_stands_in_no_address_that_is_sent()
+    {
+        using var plain = new HttpClient(new HttpClientHandler { AllowAutoRedirect = false });
+        foreach (var (old, now) in new[] { ("/s/link/token", "/s/link#token"), ("/answer/token", "/answer#token") })
+            (await plain.GetAsync(new Uri(court.Address, old))).Headers.Location!.ToString().ShouldBe(now);
+        using var host = await court.Host();
+        var kept = await host.Post<KeptPlan>("/api/plans", Made.Planned("Tokens") with { Door = DoorMode.Listed });
+        await host.Put<DocketPage>($"/api/plans/{kept.Id}/docket", new[] { Made.Line("Nia Okafor", "nia@larkmoor.example.org") });
+        var opened = await host.Post<OpenedSitting>($"/api/sessions/{kept.Id}/open");
+        await using var bench = await host.Announces(opened, "Odalys");
+        var token = (await host.Post<CalledIn>($"/api/door/{opened.Link}/call-in", new CallIn("Ilse", null, Role.Deputy)))
+            .Link.Split('#')[1];
+        using var ilse = court.Visitor();
+        (await ilse.Post<DoorPage>($"/api/door/{opened.Link}/invitation", new ShownLink(token))).Entry.ShouldBe(EntryKind.EnterAsDeputy);
+        (await ilse.Get<DoorPage>($"/api/door/{opened.Link}")).KnownName.ShouldBe("Ilse", "by the cookie");
+        await using var seat = await ilse.Announces(opened, "Ilse");
+        seat.Me!.Role.ShouldBe(Role.Deputy);
+        foreach (var odd in new[] { "", "x", new string('A', 22), new string('A', 5_000) })
+        {
+            using var other = court.Visitor();
+            await other.Post($"/api/door/{opened.Link}/invitation", new ShownLink(odd));
+            (await other.Get<DoorPage>($"/api/door/{opened.Link}")).KnownName.ShouldBeNull();
+        }
+    }
+
+    [Fact]
     public async Task Pages_come_with_headers_that_allow_scripts_from_here_alone()
     {
         using var guest = court.Visitor();
         var headers = (await guest.Get("/api/me")).Headers;
+        headers.Contains("Server").ShouldBeFalse("which program answers is nobody's business");
         var policy = headers.GetValues("Content-Security-Policy").Single();
         policy.ShouldContain("script-src 'self'");
         policy.ShouldNotContain("unsafe");

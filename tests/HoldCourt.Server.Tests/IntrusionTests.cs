@@ -127,7 +127,7 @@ public class IntrusionTests(Court court) : IClassFixture<Court>
         slip.Me!.ShouldSatisfyAllConditions(me => me.Place.ShouldBe(Place.Lobby), me => me.Role.ShouldBe(Role.Attendee));
 
         var link = (await owner.Post<CalledIn>($"/api/door/{opened.Link}/call-in",
-            new CallIn("Teodor Quill", null, Role.Presenter))).Link.Split('/')[1];
+            new CallIn("Teodor Quill", null, Role.Presenter))).Link.Split('#')[1];
         (await Announce(typed, opened, "Teodor", invitation: link)).EnsureSuccessStatusCode();
         await Eventually.Holds(() => slip.Me!.Place == Place.Seated && slip.Me.Role == Role.Presenter);
     }

@@ -147,6 +147,49 @@ public sealed class LibraryTests(Court court) : IClassFixture<Court>
                 .ShouldBe(HttpStatusCode.NotFound, odd);
     }
 
+    /// <summary>Seen: whoever had been removed, declined, or only waited saw what was for everybody invited.</summary>
+    [Fact]
+    public async Task What_is_for_everybody_invited_is_not_for_whoever_was_put_out_or_only_waited()
+    {
+        var (room, recording) = await Recorded(court);
+        await using var closed = room;
+        await Ready(room.Visitor, recording);
+        await room.Visitor.Does(HttpMethod.Put, $"/api/recordings/{recording}", new RecordingWish("Invited", "", Watchers.Invited));
+        async Task<(Visitor Who, string Token)> Invited(string name)
+        {
+            var link = (await room.Visitor.Post<CalledIn>($"/api/door/{room.Opened.Link}/call-in",
+                new CallIn(name, $"{name}@larkmoor.example.org", Role.Attendee))).Link.Split('#')[1];
+            var who = court.Visitor();
+            await who.Post<DoorPage>($"/api/door/{room.Opened.Link}/invitation", new ShownLink(link));
+            return (who, link);
+        }
+        async Task<bool> Sees(Visitor who) => (await who.Get($"/api/recordings/{recording}")).StatusCode == HttpStatusCode.OK;
+
+        var (away, _) = await Invited("away");
+        (await Sees(away)).ShouldBeTrue("invited, and could not come");
+        foreach (var (name, putOut) in new (string, Func<SeatId, SeatCommand>?)[]
+        {
+            ("waits", null), ("declined", seat => new Decline([seat])), ("removed", seat => new Remove([seat], MayReturn: true)),
+            ("forgood", seat => new Remove([seat], MayReturn: false))
+        })
+        {
+            var (who, token) = await Invited(name);
+            await using var live = await who.Announces(room.Opened, name);
+            (await Sees(who)).ShouldBeFalse($"{name} waits");
+            if (putOut is not null && name != "declined")
+            {
+                await room.Host.Done(new Admit([live.Me!.Seat]));
+                (await Sees(who)).ShouldBeTrue($"{name} is inside");
+            }
+            if (putOut is not null) await room.Host.Done(putOut(live.Me!.Seat));
+            (await Sees(who)).ShouldBe(false, name);
+            var other = court.Visitor();
+            (await other.Post<DoorPage>($"/api/door/{room.Opened.Link}/invitation", new ShownLink(token))).ShouldNotBeNull();
+            (await Sees(other)).ShouldBeFalse($"{name}, in another browser by the same link");
+            (await other.Get($"/api/recordings/{recording}?me={token}")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        }
+    }
+
     [Fact]
     public async Task A_link_opens_it_with_its_passcode_until_it_ends_is_taken_back_or_the_recording_goes()
     {
@@ -169,11 +212,12 @@ public sealed class LibraryTests(Court court) : IClassFixture<Court>
         (await Sees(visitor)).ShouldBeTrue();
         (await visitor.Get($"/api/recordings/{recording}/papers")).StatusCode
             .ShouldBe(HttpStatusCode.NotFound, "a link to the film is none to the papers");
-        // Guessing is slowed down, whoever guesses.
-        var guesses = new List<string>();
+        // Guessing is slowed down, and shuts out nobody else behind the same address.
+        var (guesses, guesser) = (new List<string>(), house.Visitor());
         for (var n = 0; n < 12; n++)
-            guesses.Add(await house.Visitor().Refused(HttpMethod.Post, "/api/shared", new OpenLink(secret, $"guess {n}")));
+            guesses.Add(await guesser.Refused(HttpMethod.Post, "/api/shared", new OpenLink(secret, $"guess {n}")));
         guesses.ShouldContain("tooManyTries");
+        (await house.Visitor().Post<OpenedLink>("/api/shared", new OpenLink(secret, "heron"))).Recording.ShouldBe(recording);
         // It is another's recording that another's cookie opens.
         var (otherRoom, otherRecording) = await Recorded(house);
         await using (otherRoom)

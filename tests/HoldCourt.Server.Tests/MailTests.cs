@@ -35,14 +35,15 @@ public class MailTests(Court court) : IClassFixture<Court>
                 planned!.Start!.AsUtc.ShouldBe(new DateTime(2031, 5, 5, 8, 0, 0, DateTimeKind.Utc)),
             planned => planned!.Summary.ShouldBe("By invitation"), planned =>
                 planned!.Attendees.Single().Value!.ToString().ShouldBe("mailto:nia@larkmoor.example.org"));
-        var token = message.TextBody!.Split('\n').Single(line => line.Contains("/answer/", StringComparison.Ordinal)).Trim().Split('/')[^1];
+        var token = message.TextBody!.Split('\n').Single(line => line.Contains("/answer#", StringComparison.Ordinal))
+            .Trim().Split('#')[^1];
 
         using var nia = court.Visitor();
-        (await nia.Get<AnswerPage>($"/api/answer/{token}"))
+        (await nia.Post<AnswerPage>("/api/answer/look", new ShownLink(token)))
             .ShouldSatisfyAllConditions(page => page.Name.ShouldBe("Nia Okafor"), page => page.StartsAt.ShouldBe(Utc("2031-05-05T08:00")));
-        (await nia.Post($"/api/answer/{token}", new AnswerWish(Answer.Comes))).StatusCode.ShouldBe(HttpStatusCode.NoContent);
+        (await nia.Post("/api/answer", new AnswerWish(Answer.Comes, token))).StatusCode.ShouldBe(HttpStatusCode.NoContent);
         (await host.Get<DocketPage>($"/api/plans/{kept.Id}/docket")).Lines[0].Answer.ShouldBe(Answer.Comes);
-        (await nia.Get<DoorPage>($"/api/door/{kept.Link}?me={token}"))
+        (await nia.Post<DoorPage>($"/api/door/{kept.Link}/invitation", new ShownLink(token)))
             .ShouldSatisfyAllConditions(page => page.KnownName.ShouldBe("Nia Okafor"), page =>
             page.Phase.ShouldBe(DoorPhase.NotOpen), page => page.StartsAt.ShouldBe(Utc("2031-05-05T08:00")));
 
@@ -55,7 +56,8 @@ public class MailTests(Court court) : IClassFixture<Court>
             note.Recognition.Reasons.ShouldBe([MatchReason.PersonalLink]), note => note.Line!.Name.ShouldBe("Nia Okafor"));
         await live.Done(new AdmitSure());
         await Eventually.Holds(() => waiting.Me!.Role == Role.Presenter);
-        (await court.Visitor().Get<DoorPage>($"/api/door/{kept.Link}?me={new string('A', 22)}")).InvitationGone.ShouldBeTrue();
+        (await court.Visitor().Post<DoorPage>($"/api/door/{kept.Link}/invitation",
+            new ShownLink(new string('A', 22)))).InvitationGone.ShouldBeTrue();
     }
 
     [Fact]

@@ -17,7 +17,7 @@ export type Answer = 'none' | 'comes' | 'maybe' | 'comesNot'
 
 export type AnswerPage = { name: string; title: string; hostName: string; startsAt: number | null; minutes: number | null; answer: Answer; cancelled: boolean; link: string; }
 
-export type AnswerWish = { answer: Answer; }
+export type AnswerWish = { answer: Answer; token: string | null; }
 
 export type Arrangement = 'even' | 'lead' | 'pair' | 'exhibit'
 

@@ -62,9 +62,8 @@ createRoot(document.getElementById('root')!).render(
             <Route path="/recordings" element={<LibraryPage />} />
             <Route path="/recordings/:id" element={<RecordingPage />} />
             <Route path="/shared" element={<SharedPage />} />
-            <Route path="/answer/:token" element={<AnswerPage />} />
+            <Route path="/answer" element={<AnswerPage />} />
             <Route path="/s/:link" element={<DoorPage />} />
-            <Route path="/s/:link/:me" element={<DoorPage />} />
             <Route path="*" element={<NothingHere />} />
           </Routes>
         </Suspense>

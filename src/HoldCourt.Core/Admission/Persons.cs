@@ -40,6 +40,13 @@ public static class Persons
         return found.DrainToImmutable();
     }
 
+    /// <summary>All seats of the person who holds this one, or who showed this key.</summary>
+    public static ImmutableArray<Seat> SeatsOf(Sitting sitting, Seat? seat, string? proof)
+    {
+        var others = OthersOf(sitting, seat, proof);
+        return seat is null ? others : others.Add(seat);
+    }
+
     /// <summary>The bench put this person out by another seat, and has not let this one in since.</summary>
     internal static bool WasPutOutBy(Seat other, Seat? self) =>
         other.Admittance == Admittance.Withdrawn && !IsSince(self?.LetInAt, other.PutOutAt);

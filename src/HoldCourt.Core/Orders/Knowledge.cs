@@ -69,10 +69,14 @@ public static class Knowledge
 
     /// <summary>Whether somebody was inside, for what is kept of it: is there, or has left by themselves; whoever was put out was not.
     /// And whether that was on the bench.</summary>
-    public static (bool Inside, bool OnBench) PresenceOf(Seat seat) =>
-        seat is { Admittance: Admittance.Granted, Place: Place.Seated } or { Admittance: Admittance.Granted, Exit: Exit.Left }
-            ? (true, seat.OnBench)
-            : (false, false);
+    /// <param name="seats">All of one person: what was done to one of them holds for the others, unless they were let in since.</param>
+    public static (bool Inside, bool OnBench) PresenceOf(IReadOnlyCollection<Seat> seats)
+    {
+        var inside = seats.Where(seat => seat is { Admittance: Admittance.Granted, Place: Place.Seated }
+            or { Admittance: Admittance.Granted, Exit: Exit.Left }
+            && !seats.Any(other => other.Id != seat.Id && Persons.WasPutOutBy(other, seat))).ToList();
+        return (inside is not [], inside.Exists(seat => seat.OnBench));
+    }
 
     /// <summary>Whether something may be known from a viewpoint, by all who share it.</summary>
     public static bool MayKnow(this Sitting sitting, Viewpoint from, Matter matter) =>

@@ -14,7 +14,7 @@ namespace HoldCourt.Server.Admission;
 
 /// <summary>The way from a link to a seat.</summary>
 internal sealed class Doorstep(
-    IDbContextFactory<CourtDb> databases, IGrainFactory grains, SeatCookies cookies, CodeGuard guard,
+    IDbContextFactory<CourtDb> databases, IGrainFactory grains, SeatCookies cookies, BrowserCookies browsers, CodeGuard guard,
     SeatLimits limits, DoorBell bell, UserManager<Account> users, TimeProvider time)
 {
     private const int LinkLength = 22;
@@ -28,9 +28,12 @@ internal sealed class Doorstep(
             .SingleOrDefaultAsync(s => s.Link == link);
     }
 
-    public async Task<DoorPage> Page(Session session, string? invitation, HttpContext http)
+    /// <param name="shown">The token of a personal link that is shown now; null for the one that this browser showed before.</param>
+    public async Task<DoorPage> Page(Session session, string? shown, HttpContext http)
     {
+        var invitation = shown ?? browsers.LinkOf(http, session.Id);
         var invited = await Invited(session, invitation);
+        if (shown is not null && invited is not null) browsers.Remember(http, session.Id, shown);
         var account = await users.GetUserAsync(http.User);
         var owner = await Owns(session, account);
         var running = session.Sittings.Find(sitting => sitting.AdjournedAt is null);
@@ -85,7 +88,8 @@ internal sealed class Doorstep(
         var owner = await Owns(session, account);
         var (shown, wait) = owner
             ? (Shown.Nothing, TimeSpan.Zero)
-            : await guard.Check(session.Id, session.PasscodeHash, session.HostKeyHash, wish.Passcode, holder?.Value, address);
+            : await guard.Check(session.Id, session.PasscodeHash, session.HostKeyHash, wish.Passcode,
+                holder?.Value ?? browsers.Guesser(http), address);
         // Whoever shows a wrong code is told so, also where none is needed.
         if (shown is Shown.Wrong or Shown.TooOften
             || (shown == Shown.Nothing && session.PasscodeHash is not null && !owner && !state.ComesBack))
@@ -94,8 +98,9 @@ internal sealed class Doorstep(
         if (state.Preparing && !session.EarlyEntry && shown != Shown.HostKey && !owner && !state.ComesBack)
             return Problems.Of(new Refusal(Reason.NotOpen));
         if (!state.IsKnown && !limits.NewPerson(running.Id, address)) return Problems.Of("tooManyTries", 429);
-        var arrival = await grain.Announce(new Announce(person, wish.Name!,
-            await Proof(session, await Invited(session, wish.Invitation), account), shown == Shown.HostKey, Owns: owner));
+        var invited = await Invited(session, wish.Invitation ?? browsers.LinkOf(http, session.Id));
+        var arrival = await grain.Announce(new Announce(
+            person, wish.Name!, await Proof(session, invited, account), shown == Shown.HostKey, Owns: owner));
         if (arrival.Refusal is { } refusal) return Problems.Of(refusal);
         cookies.Write(http, running.Id, person);
         return Results.Ok(new Announcement(running.Id));

@@ -53,8 +53,10 @@ internal static class AccountEndpoints
 
     public static void MapAccount(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/me", async (HttpContext http, UserManager<Account> users, IAntiforgery antiforgery, House house) =>
+        api.MapGet("/me", async (HttpContext http, UserManager<Account> users, IAntiforgery antiforgery, BrowserCookies browsers,
+            House house) =>
         {
+            browsers.Mark(http);
             var account = await users.GetUserAsync(http.User);
             return new Me(account?.Id, account?.Name, account?.Email, antiforgery.GetAndStoreTokens(http).RequestToken!, account?.IsKeeper
                 ?? false, house.NeedsSetUp, house.WarnsOfDemo, account?.Settings);
@@ -83,13 +85,15 @@ internal static class AccountEndpoints
             await signIn.SignOutAsync();
             return Results.NoContent();
         });
-        ways.MapPost("/set-up", async (SetUpWish wish, Keeping keeping, CourtSignIn signIn, CodeGuard guard, HttpContext http) =>
+        ways.MapPost("/set-up", async (SetUpWish wish, Keeping keeping, CourtSignIn signIn, CodeGuard guard,
+            BrowserCookies browsers, HttpContext http) =>
         {
             if (wish.Name is null || wish.Email is null || wish.Password is null) return Problems.Of("notUnderstood", 400);
-            if (guard.SlowsDown(http.Connection.RemoteIpAddress?.ToString() ?? "", out var wait))
+            var (browser, address) = (browsers.Guesser(http), BrowserCookies.AddressOf(http));
+            if (guard.SlowsDown(browser, address, out var wait))
                 return Problems.Of("passcodeWait", 429, new Dictionary<string, object?> { ["seconds"] = wait });
             var (made, reason) = await keeping.SetUp(wish.Code, wish.Name, wish.Email, wish.Password, wish.Language);
-            if (reason is not "setUpCodeWrong") guard.WasRight(http.Connection.RemoteIpAddress?.ToString() ?? "");
+            if (reason is not "setUpCodeWrong") guard.WasRight(browser, address);
             if (made is null) return Problems.Of(reason!, reason is "setUpCodeWrong" or "setUpDone" ? 403 : 400);
             await signIn.SignInAsync(made, isPersistent: true);
             return Results.NoContent();
@@ -164,7 +168,7 @@ internal static class AccountEndpoints
         // The password was shown, and codes have a limit of their own.
         signIn.IsKnownBrowser = true;
         var code = step.Recovery ? step.Code?.Trim() ?? "" : UsedCodes.Clean(step.Code);
-        if (code.Length is 0 or > 40 || (!step.Recovery && !used.Use(account.Id, code))) return Problems.Of("codeWrong", 401);
+        if (code.Length is 0 or > 40 || (!step.Recovery && !await used.Use(account.Id, code))) return Problems.Of("codeWrong", 401);
         var result = step.Recovery
             ? await signIn.TwoFactorRecoveryCodeSignInAsync(code.ToUpperInvariant())
             : await signIn.TwoFactorAuthenticatorSignInAsync(code, isPersistent: true, rememberClient: false);

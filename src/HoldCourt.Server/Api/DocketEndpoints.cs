@@ -20,7 +20,8 @@ public sealed record InviteWish(IReadOnlyList<long> Lines);
 public sealed record AnswerPage(string Name, string Title, string HostName, Instant? StartsAt, int? Minutes, Answer Answer, bool Cancelled,
     string Link);
 
-public sealed record AnswerWish(Answer Answer);
+/// <param name="Token">Of the personal link.</param>
+public sealed record AnswerWish(Answer Answer, string? Token = null);
 
 /// <summary>Somebody whom the bench wants to have in the sitting that runs.</summary>
 /// <param name="Email">Without one nothing is sent, and the personal link is given on by hand.</param>
@@ -102,7 +103,7 @@ internal static class DocketEndpoints
             return Results.Ok(new Mailed(sent));
         }).RequireAuthorization();
         api.MapPost("/door/{link}/call-in", CallSomebodyIn).RequireRateLimiting(Security.SecuritySetup.Door);
-        MapAnswers(api.MapGroup("/answer/{token}").RequireRateLimiting(Security.SecuritySetup.Door));
+        MapAnswers(api.MapGroup("/answer").RequireRateLimiting(Security.SecuritySetup.Door));
     }
 
     /// <summary>Puts somebody on the docket of the plan and of the sitting that
@@ -133,13 +134,14 @@ internal static class DocketEndpoints
         if (sent > 0) record.InvitedAt = desk.Now.Milliseconds;
         await db.SaveChangesAsync();
         mail.Nudge();
-        return Results.Ok(new CalledIn($"{session.Link}/{record.Token}", sent > 0));
+        return Results.Ok(new CalledIn($"{session.Link}#{record.Token}", sent > 0));
     }
 
     private static void MapAnswers(RouteGroupBuilder answers)
     {
-        answers.MapGet("/", async (string token, Desk desk, Doorstep doorstep) =>
+        answers.MapPost("/look", async (ShownLink shown, Desk desk, Doorstep doorstep) =>
         {
+            if (shown.Token is not { Length: > 0 and < 100 } token) return Problems.Of("noSuchInvitation", 404);
             await using var db = await desk.Db();
             var line = await db.Docket.AsNoTracking().Include(line => line.Session).SingleOrDefaultAsync(line => line.Token == token);
             if (line?.Session is not { } session) return Problems.Of("noSuchInvitation", 404);
@@ -147,10 +149,11 @@ internal static class DocketEndpoints
             return Results.Ok(new AnswerPage(line.Name, session.Title, await doorstep.OwnerName(session) ?? "", start, line.SlotAt is null
                 ? session.Minutes
                 : line.Minutes ?? 15, line.Answer,
-                session.CancelledAt is not null, $"{session.Link}/{line.Token}"));
+                session.CancelledAt is not null, $"{session.Link}#{line.Token}"));
         });
-        answers.MapPost("/", async (string token, AnswerWish wish, Desk desk) =>
+        answers.MapPost("/", async (AnswerWish wish, Desk desk) =>
         {
+            if (wish.Token is not { Length: > 0 and < 100 } token) return Problems.Of("noSuchInvitation", 404);
             if (!Enum.IsDefined(wish.Answer)) return Problems.Of("notUnderstood", 400);
             await using var db = await desk.Db();
             var changed = await db.Docket.Where(line => line.Token == token)

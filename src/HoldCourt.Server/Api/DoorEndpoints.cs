@@ -26,15 +26,32 @@ public sealed record DoorPage(
 /// <param name="Invitation">The token of a personal link.</param>
 public sealed record AnnounceWish(string? Name, string? Passcode = null, string? Invitation = null);
 
+/// <param name="Token">Of a personal link.</param>
+public sealed record ShownLink(string? Token);
+
 public sealed record Announcement(Guid Sitting);
 
 internal static class DoorEndpoints
 {
+    /// <summary>Links of before stood whole in the address: from the first answer on the token is in the part that is not sent.</summary>
+    public static void MapOldLinks(this IEndpointRouteBuilder pages)
+    {
+        pages.MapGet("/s/{link}/{token}", (string link, string token) => Onward($"/s/{Uri.EscapeDataString(link)}", token));
+        pages.MapGet("/answer/{token}", (string token) => Onward("/answer", token));
+
+        static IResult Onward(string path, string token) => Results.Redirect($"{path}#{Uri.EscapeDataString(token)}");
+    }
+
     public static void MapDoor(this IEndpointRouteBuilder api)
     {
         var door = api.MapGroup("/door/{link}").RequireRateLimiting(SecuritySetup.Door);
-        door.MapGet("/", async (string link, string? me, HttpContext http, Doorstep doorstep) =>
-            await doorstep.Find(link) is { } found ? Results.Ok(await doorstep.Page(found, me, http)) : Problems.Of("noSuchLink", 404));
+        door.MapGet("/", async (string link, HttpContext http, Doorstep doorstep) =>
+            await doorstep.Find(link) is { } found ? Results.Ok(await doorstep.Page(found, null, http)) : Problems.Of("noSuchLink", 404));
+        // A personal link is shown in the body of a request, which nobody writes down, and is known by a cookie from then on.
+        door.MapPost("/invitation", async (string link, ShownLink shown, HttpContext http, Doorstep doorstep) =>
+            await doorstep.Find(link) is not { } found ? Problems.Of("noSuchLink", 404)
+            : shown.Token is not { Length: > 0 and < 100 } ? Problems.Of("notUnderstood", 400)
+            : Results.Ok(await doorstep.Page(found, shown.Token, http)));
         // Whoever waits for the session to open asks nothing meanwhile.
         api.MapGet("/door/{link}/stream", (string link, HttpContext http, Doorstep doorstep, IHostApplicationLifetime lifetime) =>
         {

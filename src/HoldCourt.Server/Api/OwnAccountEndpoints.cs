@@ -172,7 +172,7 @@ internal static class OwnAccountEndpoints
             if (guard.BeginCode(http, account.Id) is { } wait) return AccountEndpoints.Wait("signInWait", wait);
             var typed = UsedCodes.Clean(wish.Code);
             if (!await users.VerifyTwoFactorTokenAsync(account, TokenOptions.DefaultAuthenticatorProvider, typed)
-                || !used.Use(account.Id, typed)) return Problems.Of("codeWrong", 400);
+                || !await used.Use(account.Id, typed)) return Problems.Of("codeWrong", 400);
             await users.SetTwoFactorEnabledAsync(account, true);
             await mail.Send(HouseLetter.SecondOn, account.Email!, account.Name, account.Language);
             return Results.Ok(new RecoveryCodes([.. (await users.GenerateNewTwoFactorRecoveryCodesAsync(account, RecoveryCodeCount))!]));

@@ -70,24 +70,24 @@ internal static class PaperEndpoints
         }).WithSecurityHeadersPolicy(SecuritySetup.RawFile);
         // Afterwards they stand beside the recording, for whoever was inside or was invited to see it.
         var beside = api.MapGroup("/recordings/{id:guid}/papers");
-        beside.MapGet("/", async (Guid id, string? me, HttpContext http, Watching watching, Desk desk) =>
+        beside.MapGet("/", async (Guid id, HttpContext http, Watching watching, Desk desk) =>
         {
             await using var db = await desk.Db();
-            return await SessionOf(db, watching, http, id, me) is { } session
+            return await SessionOf(db, watching, http, id) is { } session
                 ? Results.Ok(await List(db, session))
                 : Problems.Of("noSuchRecording", 404);
         });
-        beside.MapGet("/{paper:long}", async (Guid id, long paper, string? me, HttpContext http, Watching watching, Desk desk) =>
+        beside.MapGet("/{paper:long}", async (Guid id, long paper, HttpContext http, Watching watching, Desk desk) =>
         {
             await using var db = await desk.Db();
-            if (await SessionOf(db, watching, http, id, me) is not { } session) return Problems.Of("noSuchRecording", 404);
+            if (await SessionOf(db, watching, http, id) is not { } session) return Problems.Of("noSuchRecording", 404);
             var kept = await db.Papers.AsNoTracking().SingleOrDefaultAsync(one => one.Id == paper && one.SessionId == session);
             return kept is null ? Problems.Of("noSuchPaper", 404) : Results.File(kept.Content, kept.ContentType, kept.Name);
         }).WithSecurityHeadersPolicy(SecuritySetup.RawFile);
     }
 
-    private static async Task<Guid?> SessionOf(CourtDb db, Watching watching, HttpContext http, Guid recording, string? invitation) =>
-        await watching.Find(http, recording, invitation) is ( >= RecordingRight.Watch, { } found)
+    private static async Task<Guid?> SessionOf(CourtDb db, Watching watching, HttpContext http, Guid recording) =>
+        await watching.Find(http, recording) is ( >= RecordingRight.Watch, { } found)
             ? await db.Sittings.Where(sitting => sitting.Id == found.SittingId).Select(sitting => (Guid?)sitting.SessionId).SingleAsync()
             : null;
 

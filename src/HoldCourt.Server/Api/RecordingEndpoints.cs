@@ -31,23 +31,23 @@ internal static class RecordingEndpoints
             return await Rows(db, works, recording => true, desk.Owner);
         }).RequireAuthorization();
         var one = api.MapGroup("/recordings/{id:guid}");
-        one.MapGet("/", async (Guid id, string? me, Guid? film, HttpContext http, Watching watching, FilmWorks works, Taps taps,
+        one.MapGet("/", async (Guid id, Guid? film, HttpContext http, Watching watching, FilmWorks works, Taps taps,
             IDbContextFactory<CourtDb> databases) =>
         {
-            var (right, recording) = await watching.Find(http, id, me);
+            var (right, recording) = await watching.Find(http, id);
             if (right == RecordingRight.None) return Problems.Of("noSuchRecording", 404);
             await using var db = await databases.CreateDbContextAsync();
             return Results.Ok(await PageOf(db, works, taps, recording!, right == RecordingRight.Keep, film));
         });
         api.MapGet("/sittings/{id:guid}/recordings", (Guid id, HttpContext http, Watching watching, IDbContextFactory<CourtDb> databases) =>
-            Held(http, watching, databases, null, recording => recording.SittingId == id));
-        api.MapGet("/door/{link}/recordings", async (string link, string? me, HttpContext http, Watching watching, Doorstep doorstep,
+            Held(http, watching, databases, recording => recording.SittingId == id));
+        api.MapGet("/door/{link}/recordings", async (string link, HttpContext http, Watching watching, Doorstep doorstep,
             IDbContextFactory<CourtDb> databases) =>
         {
             if (await doorstep.Find(link) is not { } session) return Problems.Of("noSuchLink", 404);
             await using var db = await databases.CreateDbContextAsync();
             var sittings = await db.Sittings.Where(sitting => sitting.SessionId == session.Id).Select(sitting => sitting.Id).ToListAsync();
-            return await Held(http, watching, databases, me, recording => sittings.Contains(recording.SittingId));
+            return await Held(http, watching, databases, recording => sittings.Contains(recording.SittingId));
         }).RequireRateLimiting(SecuritySetup.Door);
         MapKeeping(one);
         MapFiles(one);
@@ -119,7 +119,7 @@ internal static class RecordingEndpoints
         one.MapPost("/films/{film:guid}/cut", async (Guid id, Guid film, FilmCut wish, HttpContext http, Watching watching,
             IDbContextFactory<CourtDb> databases, FilmWorks works) =>
         {
-            if (await watching.Find(http, id, null) is not (RecordingRight.Keep, { EndedAt: not null } recording))
+            if (await watching.Find(http, id) is not (RecordingRight.Keep, { EndedAt: not null } recording))
                 return Problems.Of("noSuchRecording", 404);
             if (wish.Parts.IsDefaultOrEmpty || wish.Parts.Length > MostCuts || !AreParts(wish.Parts))
                 return Problems.Of("notUnderstood", 400);
@@ -170,10 +170,10 @@ internal static class RecordingEndpoints
 
     private static void MapFiles(RouteGroupBuilder one)
     {
-        one.MapGet("/films/{film:guid}/{file}", async (Guid id, Guid film, string file, string? me, bool? save, HttpContext http,
+        one.MapGet("/films/{film:guid}/{file}", async (Guid id, Guid film, string file, bool? save, HttpContext http,
             Watching watching, FilmWorks works, IDbContextFactory<CourtDb> databases) =>
         {
-            var (right, recording) = await watching.Find(http, id, me);
+            var (right, recording) = await watching.Find(http, id);
             if (right == RecordingRight.None) return Problems.Of("noSuchRecording", 404);
             await using var db = await databases.CreateDbContextAsync();
             if (await db.Films.AsNoTracking().FirstOrDefaultAsync(kept => kept.Id == film && kept.RecordingId == id)
@@ -188,10 +188,10 @@ internal static class RecordingEndpoints
             return Results.File(path, file == Composer.PosterName ? "image/jpeg" : "video/webm",
                 save == true ? $"{FileNameOf(recording!.Name)}.webm" : null, File.GetLastWriteTimeUtc(path), enableRangeProcessing: true);
         });
-        one.MapGet("/films/{film:guid}/chapters.vtt", async (Guid id, Guid film, string? me, HttpContext http, Watching watching,
+        one.MapGet("/films/{film:guid}/chapters.vtt", async (Guid id, Guid film, HttpContext http, Watching watching,
             FilmWorks works, IDbContextFactory<CourtDb> databases) =>
         {
-            var (right, recording) = await watching.Find(http, id, me);
+            var (right, recording) = await watching.Find(http, id);
             if (right == RecordingRight.None) return Problems.Of("noSuchRecording", 404);
             await using var db = await databases.CreateDbContextAsync();
             if (await db.Films.AsNoTracking().FirstOrDefaultAsync(kept => kept.Id == film && kept.RecordingId == id) is not { } kept)
@@ -201,7 +201,7 @@ internal static class RecordingEndpoints
         });
         one.MapGet("/tracks.zip", async (Guid id, HttpContext http, Watching watching, Taps taps, FilmWorks works) =>
         {
-            if (await watching.Find(http, id, null) is not (RecordingRight.Keep, { } recording)) return Problems.Of("noSuchRecording", 404);
+            if (await watching.Find(http, id) is not (RecordingRight.Keep, { } recording)) return Problems.Of("noSuchRecording", 404);
             var score = await works.ScoreOf(recording);
             var names = score.Scenes.SelectMany(scene => scene.People).GroupBy(person => person.Seat)
                 .ToDictionary(group => group.Key, group => group.Last().Name);
@@ -232,7 +232,7 @@ internal static class RecordingEndpoints
             CodeGuard guard, TimeProvider time) =>
         {
             if (wish.Days is < 1 or > 3_650 || wish.Passcode?.Length > LongestPasscode) return Problems.Of("notUnderstood", 400);
-            if (await watching.Find(http, id, null) is not (RecordingRight.Keep, _)) return Problems.Of("noSuchRecording", 404);
+            if (await watching.Find(http, id) is not (RecordingRight.Keep, _)) return Problems.Of("noSuchRecording", 404);
             await using var db = await databases.CreateDbContextAsync();
             if (await db.RecordingLinks.CountAsync(link => link.RecordingId == id) >= MostLinks) return Problems.Of("tooManyLinks", 409);
             var (secret, now) = (SeatCookies.Random128(), time.GetUtcNow());
@@ -255,7 +255,7 @@ internal static class RecordingEndpoints
                     ? null
                     : Problems.Of("noSuchLink", 404))).RequireAuthorization();
         api.MapPost("/shared", async (OpenLink wish, HttpContext http, Watching watching, IDbContextFactory<CourtDb> databases,
-            CodeGuard guard, TimeProvider time) =>
+            CodeGuard guard, BrowserCookies browsers, TimeProvider time) =>
         {
             if (wish.Secret.Length is 0 or > 100) return Problems.Of("noSuchLink", 404);
             await using var db = await databases.CreateDbContextAsync();
@@ -266,8 +266,8 @@ internal static class RecordingEndpoints
                 return Problems.Of("noSuchLink", 404);
             if (link.PasscodeHash is not null)
             {
-                var (shown, wait) = await guard.Check(link.Id, link.PasscodeHash, null, wish.Passcode, null,
-                    http.Connection.RemoteIpAddress?.ToString() ?? "");
+                var (shown, wait) = await guard.Check(link.Id, link.PasscodeHash, null, wish.Passcode, browsers.Guesser(http),
+                    BrowserCookies.AddressOf(http));
                 if (shown == Shown.TooOften)
                     return Problems.Of("tooManyTries", 429,
                         new Dictionary<string, object?> { ["seconds"] = (int)Math.Ceiling(wait.TotalSeconds) });
@@ -280,14 +280,14 @@ internal static class RecordingEndpoints
     }
 
     /// <summary>Those that this visitor may see, the newest first.</summary>
-    private static async Task<IResult> Held(HttpContext http, Watching watching, IDbContextFactory<CourtDb> databases, string? invitation,
+    private static async Task<IResult> Held(HttpContext http, Watching watching, IDbContextFactory<CourtDb> databases,
         System.Linq.Expressions.Expression<Func<RecordingRecord, bool>> wanted)
     {
         await using var db = await databases.CreateDbContextAsync();
         var held = new List<HeldRecording>();
         foreach (var one in await db.Recordings.AsNoTracking().Where(wanted).Where(one => one.EndedAt != null && one.DeletedAt == null)
             .OrderByDescending(one => one.StartedAt).Take(MostHeld).ToListAsync())
-            if ((await watching.Find(http, one.Id, invitation)).Right != RecordingRight.None)
+            if ((await watching.Find(http, one.Id)).Right != RecordingRight.None)
                 held.Add(new HeldRecording(one.Id, one.Name, one.Length,
                     await db.Films.AnyAsync(film => film.RecordingId == one.Id && film.State == FilmState.Ready)));
         return Results.Ok(held);
@@ -297,7 +297,7 @@ internal static class RecordingEndpoints
     internal static async Task<IResult> Kept(Guid id, HttpContext http, Watching watching, IDbContextFactory<CourtDb> databases,
         Func<CourtDb, RecordingRecord, Task<IResult?>> act)
     {
-        if (await watching.Find(http, id, null) is not (RecordingRight.Keep, _)) return Problems.Of("noSuchRecording", 404);
+        if (await watching.Find(http, id) is not (RecordingRight.Keep, _)) return Problems.Of("noSuchRecording", 404);
         await using var db = await databases.CreateDbContextAsync();
         if (await db.Recordings.FirstOrDefaultAsync(one => one.Id == id) is not { } recording)
             return Problems.Of("noSuchRecording", 404);

@@ -13,8 +13,8 @@ internal static class TranscriptEndpoints
 {
     public static void Map(RouteGroupBuilder one)
     {
-        one.MapGet("/films/{film:guid}/transcript", (Guid id, Guid film, string? me, HttpContext http, Watching watching, FilmWorks works,
-            IDbContextFactory<CourtDb> databases) => Of(id, film, me, http, watching, works, databases, read =>
+        one.MapGet("/films/{film:guid}/transcript", (Guid id, Guid film, HttpContext http, Watching watching, FilmWorks works,
+            IDbContextFactory<CourtDb> databases) => Of(id, film, http, watching, works, databases, read =>
                 Results.Ok(new TranscriptPage(
                     [.. read.Cues.Select(cue => new CueRow(
                         Line: cue.Line,
@@ -27,19 +27,19 @@ internal static class TranscriptEndpoints
                     read.Right == RecordingRight.Keep
                         ? [.. read.Corrections.Where(pair => pair.Value.Length == 0).Select(pair => pair.Key)]
                         : []))));
-        one.MapGet("/films/{film:guid}/captions.vtt", (Guid id, Guid film, string? me, bool? save, HttpContext http, Watching watching,
-            FilmWorks works, IDbContextFactory<CourtDb> databases) => Of(id, film, me, http, watching, works, databases, read =>
+        one.MapGet("/films/{film:guid}/captions.vtt", (Guid id, Guid film, bool? save, HttpContext http, Watching watching,
+            FilmWorks works, IDbContextFactory<CourtDb> databases) => Of(id, film, http, watching, works, databases, read =>
                 Results.File(Encoding.UTF8.GetBytes(WebVtt.Of(read.Cues)), "text/vtt; charset=utf-8",
                     save == true ? $"{RecordingEndpoints.FileNameOf(read.Recording.Name)}.vtt" : null)));
-        one.MapGet("/films/{film:guid}/captioned.webm", (Guid id, Guid film, string? me, HttpContext http, Watching watching,
+        one.MapGet("/films/{film:guid}/captioned.webm", (Guid id, Guid film, HttpContext http, Watching watching,
             FilmWorks works, CaptionedFilms captioned, IDbContextFactory<CourtDb> databases) =>
-            Of(id, film, me, http, watching, works, databases, async read =>
+            Of(id, film, http, watching, works, databases, async read =>
                 await captioned.Of(works.FolderOf(read.Recording, film), WebVtt.Of(read.Cues), http.RequestAborted) is { } path
                     ? Results.File(path, "video/webm", $"{RecordingEndpoints.FileNameOf(read.Recording.Name)}.webm",
                         enableRangeProcessing: true)
                     : Problems.Of("filmFailed", 409)));
-        one.MapGet("/films/{film:guid}/transcript.txt", (Guid id, Guid film, string? me, HttpContext http, Watching watching,
-            FilmWorks works, IDbContextFactory<CourtDb> databases) => Of(id, film, me, http, watching, works, databases, read =>
+        one.MapGet("/films/{film:guid}/transcript.txt", (Guid id, Guid film, HttpContext http, Watching watching,
+            FilmWorks works, IDbContextFactory<CourtDb> databases) => Of(id, film, http, watching, works, databases, read =>
                 Results.File(Encoding.UTF8.GetBytes(TextOf(read.Recording.Name, read.Cues)), "text/plain; charset=utf-8",
                     $"{RecordingEndpoints.FileNameOf(read.Recording.Name)}.txt")));
         one.MapPut("/lines/{line:int}", (Guid id, int line, LineWish wish, HttpContext http, Watching watching, FilmWorks works,
@@ -64,14 +64,14 @@ internal static class TranscriptEndpoints
     private sealed record Read(
         RecordingRight Right, RecordingRecord Recording, IReadOnlyList<Cue> Cues, IReadOnlyDictionary<int, string> Corrections);
 
-    private static async Task<IResult> Of(Guid id, Guid film, string? me, HttpContext http, Watching watching, FilmWorks works,
+    private static async Task<IResult> Of(Guid id, Guid film, HttpContext http, Watching watching, FilmWorks works,
         IDbContextFactory<CourtDb> databases, Func<Read, IResult> answer) =>
-        await Of(id, film, me, http, watching, works, databases, read => Task.FromResult(answer(read)));
+        await Of(id, film, http, watching, works, databases, read => Task.FromResult(answer(read)));
 
-    private static async Task<IResult> Of(Guid id, Guid film, string? me, HttpContext http, Watching watching, FilmWorks works,
+    private static async Task<IResult> Of(Guid id, Guid film, HttpContext http, Watching watching, FilmWorks works,
         IDbContextFactory<CourtDb> databases, Func<Read, Task<IResult>> answer)
     {
-        var (right, recording) = await watching.Find(http, id, me);
+        var (right, recording) = await watching.Find(http, id);
         if (right == RecordingRight.None) return Problems.Of("noSuchRecording", 404);
         await using var db = await databases.CreateDbContextAsync();
         if (await db.Films.AsNoTracking().FirstOrDefaultAsync(kept => kept.Id == film && kept.RecordingId == id)

@@ -117,6 +117,7 @@ internal static class CourtHost
             .AddSingleton<Troupe>().AddHostedService(services => services.GetRequiredService<Troupe>());
         builder.WebHost.ConfigureKestrel(options =>
         {
+            options.AddServerHeader = false;
             options.Limits.MaxRequestBodySize = 1024 * 1024;
             // Each socket has a connection of its own: pictures must not stand in the way of orders.
             options.ConfigureEndpointDefaults(endpoint => endpoint.Protocols = HttpProtocols.Http1);
@@ -182,6 +183,7 @@ internal static class CourtHost
         app.Map("/media", (HttpContext http, MediaSocket media) => media.Serve(http));
         app.MapHealthChecks("/health");
         app.MapOpenApi().RequireAuthorization();
+        app.MapOldLinks();
         app.MapFallbackToFile("index.html");
         return app;
     }

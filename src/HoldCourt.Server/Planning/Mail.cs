@@ -122,8 +122,8 @@ internal sealed class Mail(Outbox outbox, TimeProvider time)
 /// <summary>What somebody invited reads.</summary>
 internal static class JoiningText
 {
-    /// <summary>Identifies the guest, so that nobody else needs to.</summary>
-    public static string LinkFor(Session session, DocketRecord line, string address) => $"{address}/s/{session.Link}/{line.Token}";
+    /// <summary>Identifies the guest, so that nobody else needs to; by the part of the address that no server writes down.</summary>
+    public static string LinkFor(Session session, DocketRecord line, string address) => $"{address}/s/{session.Link}#{line.Token}";
 
     public static string For(Session session, string host, DocketRecord line, MailCause cause, string address, Instant? occurrence)
     {
@@ -140,7 +140,7 @@ internal static class JoiningText
         if (session.Description.Length > 0) lines.AddRange(["", session.Description]);
         lines.AddRange(["", texts["link"], LinkFor(session, line, address)]);
         if (session.PasscodeHash is not null) lines.Add(texts["passcode"]);
-        if (cause != MailCause.Reminder) lines.AddRange(["", texts["answer"], $"{address}/answer/{line.Token}"]);
+        if (cause != MailCause.Reminder) lines.AddRange(["", texts["answer"], $"{address}/answer#{line.Token}"]);
         return string.Join("\r\n", lines) + "\r\n";
     }
 }

@@ -30,13 +30,13 @@ public enum RecordingRight
 /// bench sees it; whoever was inside or was invited does where it says so; whoever has opened a link does as long as the link is there.
 /// </summary>
 internal sealed class Watching(
-    IDbContextFactory<CourtDb> databases, SeatCookies cookies, IGrainFactory grains, IDataProtectionProvider protection, TimeProvider time)
+    IDbContextFactory<CourtDb> databases, SeatCookies cookies, BrowserCookies browsers, IGrainFactory grains,
+    IDataProtectionProvider protection, TimeProvider time)
 {
     private static readonly TimeSpan _opened = TimeSpan.FromHours(12);
     private readonly IDataProtector _protector = protection.CreateProtector("a recording that a link has opened");
 
-    /// <param name="invitation">The token of a personal link.</param>
-    public async Task<(RecordingRight Right, RecordingRecord? Recording)> Find(HttpContext http, Guid id, string? invitation)
+    public async Task<(RecordingRight Right, RecordingRecord? Recording)> Find(HttpContext http, Guid id)
     {
         await using var db = await databases.CreateDbContextAsync();
         if (await db.Recordings.AsNoTracking().FirstOrDefaultAsync(one => one.Id == id) is not { } recording)
@@ -51,29 +51,31 @@ internal sealed class Watching(
         // Where people came for visits the table may say what it likes.
         if (recording.Watchers != Watchers.Bench && await grains.GetGrain<ISittingGrain>(recording.SittingId).HasVisits())
             recording.Watchers = Watchers.Bench;
-        if (await WasThere(http, recording, account) || await IsInvited(db, recording, session, invitation))
-            return (RecordingRight.Watch, recording);
+        if (await Watches(db, http, recording, session, account)) return (RecordingRight.Watch, recording);
         return await WasOpened(db, http, recording) ? (RecordingRight.ByLink, recording) : (RecordingRight.None, null);
     }
 
-    private async Task<bool> WasThere(HttpContext http, RecordingRecord recording, string? account)
+    /// <summary>
+    /// By the place that whoever asks had at the end, as whom they may be: by the seat of this browser, as an account, by a personal link
+    /// that was shown in it. Whoever waited or was put out as any of them sees nothing as another.
+    /// </summary>
+    private async Task<bool> Watches(CourtDb db, HttpContext http, RecordingRecord recording, Guid session, string? account)
     {
         var grain = grains.GetGrain<ISittingGrain>(recording.SittingId);
-        foreach (var person in new[] { cookies.Read(http, recording.SittingId), account is null ? null : SeatCookies.KeyOf(account) })
-            if (person is { } key && await grain.WasInside(key, null) is var was
-                && (was == Presence.Bench || (was == Presence.Inside && recording.Watchers != Watchers.Bench)))
-                return true;
-        return false;
-    }
-
-    private async Task<bool> IsInvited(CourtDb db, RecordingRecord recording, Guid session, string? invitation)
-    {
-        if (recording.Watchers == Watchers.Bench || invitation is not { Length: > 0 and < 100 }) return false;
-        if (await db.Docket.AsNoTracking().FirstOrDefaultAsync(one => one.SessionId == session && one.Token == invitation)
-            is not { } line) return false;
-        return recording.Watchers == Watchers.Invited
-            ? line.InvitedAt is not null
-            : await grains.GetGrain<ISittingGrain>(recording.SittingId).WasInside(null, DocketTable.KeyOf(line)) != Presence.None;
+        var line = browsers.LinkOf(http, session) is { } token
+            ? await db.Docket.AsNoTracking().FirstOrDefaultAsync(one => one.SessionId == session && one.Token == token)
+            : null;
+        var was = new List<Presence>();
+        if (cookies.Read(http, recording.SittingId) is { } person) was.Add(await grain.WasInside(person, null));
+        if (account is not null) was.Add(await grain.WasInside(SeatCookies.KeyOf(account), null));
+        if (line is not null) was.Add(await grain.WasInside(null, DocketTable.KeyOf(line)));
+        if (was.Contains(Presence.Outside)) return false;
+        return recording.Watchers switch
+        {
+            Watchers.Bench => was.Contains(Presence.Bench),
+            Watchers.Present => was.Exists(one => one is Presence.Bench or Presence.Inside),
+            _ => line?.InvitedAt is not null || was.Exists(one => one is Presence.Bench or Presence.Inside)
+        };
     }
 
     public static byte[] HashOf(string secret) => SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(secret));

@@ -27,15 +27,15 @@ public sealed class CodeGuard(TimeProvider time) : IDisposable
 
     public string Hash(string code) => _hasher.HashPassword(this, code);
 
-    /// <param name="browser">Whose guess it is; null where the browser holds nothing yet.</param>
+    /// <param name="browser">Whose guess it is: what the browser is known by; see <see cref="BrowserCookies.Guesser"/>.</param>
     /// <returns>What was shown, and how long to wait where it may not even be tried.</returns>
     public async Task<(Shown Shown, TimeSpan Wait)> Check(Guid session, string? passcodeHash, string? hostKeyHash, string? code,
-        string? browser, string address)
+        string browser, string address)
     {
         // An empty box is no guess.
         if (string.IsNullOrWhiteSpace(code) || (passcodeHash is null && hostKeyHash is null)) return (Shown.Nothing, TimeSpan.Zero);
         Forget();
-        var own = _tries.GetOrAdd((session, browser ?? address), _ => new Tries());
+        var own = _tries.GetOrAdd((session, browser), _ => new Tries());
         var all = _tries.GetOrAdd((session, "all of " + address), _ => new Tries());
         if (Begin(own, all) is { } wait) return (Shown.TooOften, wait);
         var shown = Shown.Wrong;
@@ -55,16 +55,17 @@ public sealed class CodeGuard(TimeProvider time) : IDisposable
 
     /// <summary>A code that is the house's rather than a session's: counts a guess,
     /// and says how many seconds to wait where it may not be made.</summary>
-    public bool SlowsDown(string address, out int seconds)
+    public bool SlowsDown(string browser, string address, out int seconds)
     {
-        var wait = Begin(_tries.GetOrAdd((Guid.Empty, address), _ => new Tries()), _tries.GetOrAdd((Guid.Empty, "all"), _ => new Tries()));
+        var wait = Begin(OfHouse(browser), OfHouse("all of " + address));
         seconds = (int)Math.Ceiling(wait?.TotalSeconds ?? 0);
         return wait is not null;
     }
 
     /// <summary>The guess that was counted last was none.</summary>
-    public void WasRight(string address) =>
-        End(_tries.GetOrAdd((Guid.Empty, address), _ => new Tries()), _tries.GetOrAdd((Guid.Empty, "all"), _ => new Tries()), right: true);
+    public void WasRight(string browser, string address) => End(OfHouse(browser), OfHouse("all of " + address), right: true);
+
+    private Tries OfHouse(string by) => _tries.GetOrAdd((Guid.Empty, by), _ => new Tries());
 
     private bool IsRight(string? hash, string code) =>
         hash is not null && _hasher.VerifyHashedPassword(this, hash, code) != PasswordVerificationResult.Failed;

@@ -16,6 +16,7 @@ internal static class SecuritySetup
 
     public static IServiceCollection AddSecurity(this IServiceCollection services) => services
         .AddSingleton<SeatCookies>()
+        .AddSingleton<BrowserCookies>()
         .AddSingleton<CodeGuard>()
         .AddSingleton<SeatLimits>()
         .AddSingleton<SignInGuard>()
@@ -99,7 +100,8 @@ internal static class SecuritySetup
     {
         var socket = http.Request.Path.StartsWithSegments("/live") || http.Request.Path.StartsWithSegments("/media");
         return socket && http.Request.Headers.Origin is [{ Length: > 0 } origin]
-            && !(Uri.TryCreate(origin, UriKind.Absolute, out var from) && from.Authority == http.Request.Host.Value)
+            && !(Uri.TryCreate(origin, UriKind.Absolute, out var from) && from.Authority == http.Request.Host.Value
+                && from.Scheme == http.Request.Scheme)
             ? Problems.Of("otherSite", 403).ExecuteAsync(http)
             : next(http);
     }

@@ -250,4 +250,12 @@ public sealed record DoorState(
 public enum OnRecord { No, Told, Asked }
 
 /// <summary>How somebody was in a sitting.</summary>
-public enum Presence { None, Inside, Bench }
+public enum Presence
+{
+    NeverCame,
+
+    /// <summary>Waited and was not let in, or was put out.</summary>
+    Outside,
+    Inside,
+    Bench
+}

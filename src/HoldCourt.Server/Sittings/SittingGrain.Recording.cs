@@ -7,13 +7,15 @@ internal sealed partial class SittingGrain
 {
     public Task<Presence> WasInside(PersonKey? person, string? proof)
     {
-        Seat?[] seats = person is { } key ? [_shown.Find(key)] : [.. _shown.Seats.Where(seat => proof is not null && seat.Proof == proof)];
-        return Task.FromResult(seats.OfType<Seat>().Select(seat => Knowledge.PresenceOf(seat) switch
+        ImmutableArray<Seat> seats = person is { } key
+            ? _shown.Find(key) is { } seat ? Persons.SeatsOf(_shown, seat, null) : []
+            : Persons.SeatsOf(_shown, null, proof);
+        return Task.FromResult(seats is [] ? Presence.NeverCame : Knowledge.PresenceOf(seats) switch
         {
             (true, true) => Presence.Bench,
             (true, false) => Presence.Inside,
-            _ => Presence.None
-        }).DefaultIfEmpty(Presence.None).Max());
+            _ => Presence.Outside
+        });
     }
 
     public Task<bool> HasVisits() => Task.FromResult(_shown.Docket.HasSlots);

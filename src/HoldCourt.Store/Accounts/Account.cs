@@ -45,6 +45,18 @@ public sealed class SignInRecord
     public string Address { get; init; } = "";
 }
 
+/// <summary>A one-time code that was shown, so that it is not taken again, also after a restart.</summary>
+public sealed class UsedCodeRecord
+{
+    public required string AccountId { get; init; }
+
+    /// <summary>SHA-256 of account and code, in base64.</summary>
+    public required string Digest { get; init; }
+
+    /// <summary>Until when the code would be good; milliseconds since 1970, UTC.</summary>
+    public long Until { get; init; }
+}
+
 /// <summary>Leave to make one account. The link's token is not kept, only its digest.</summary>
 public sealed class HostInvitation
 {

@@ -198,6 +198,22 @@ namespace HoldCourt.Store.Migrations
                     b.ToTable("SignIns");
                 });
 
+            modelBuilder.Entity("HoldCourt.Store.Accounts.UsedCodeRecord", b =>
+                {
+                    b.Property<string>("AccountId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Digest")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Until")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("AccountId", "Digest");
+
+                    b.ToTable("UsedCodes");
+                });
+
             modelBuilder.Entity("HoldCourt.Store.Files.FileRecord", b =>
                 {
                     b.Property<Guid>("Id")
@@ -936,6 +952,15 @@ namespace HoldCourt.Store.Migrations
                 });
 
             modelBuilder.Entity("HoldCourt.Store.Accounts.SignInRecord", b =>
+                {
+                    b.HasOne("HoldCourt.Store.Accounts.Account", null)
+                        .WithMany()
+                        .HasForeignKey("AccountId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("HoldCourt.Store.Accounts.UsedCodeRecord", b =>
                 {
                     b.HasOne("HoldCourt.Store.Accounts.Account", null)
                         .WithMany()

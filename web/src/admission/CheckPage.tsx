@@ -20,8 +20,6 @@ import { ScreenTitle } from '../ui/ScreenTitle'
 
 interface Props {
   link: string
-  /** The token of a personal link. */
-  invitation: string | null
   page: DoorPage
   /** The server is out of reach, so the page may be out of date. */
   broken: boolean
@@ -30,7 +28,7 @@ interface Props {
 }
 
 /** Before entry: see oneself, see that one is heard, say one's name; one button that says what will happen. */
-export function CheckPage({ link, invitation, page, broken, onInside, onLocked }: Props) {
+export function CheckPage({ link, page, broken, onInside, onLocked }: Props) {
   const { t } = useTranslation()
   const host = page.hostName ?? t('farewell.theHost')
   const missing = missingAbilities()
@@ -71,11 +69,7 @@ export function CheckPage({ link, invitation, page, broken, onInside, onLocked }
         </div>
         {page.phase !== 'open' && (
           <div className="md:order-last md:col-span-2">
-            <HeldRecordings
-              of={['link', link, invitation ?? '']}
-              read={() => recordings.ofLink(link, invitation ?? undefined)}
-              me={invitation ?? undefined}
-            />
+            <HeldRecordings of={['link', link]} read={() => recordings.ofLink(link)} />
           </div>
         )}
         {page.cancelled ? (
@@ -87,15 +81,7 @@ export function CheckPage({ link, invitation, page, broken, onInside, onLocked }
         ) : page.phase === 'notOpen' ? (
           <NotOpen link={link} page={page} broken={broken} />
         ) : (
-          <EntryForm
-            link={link}
-            invitation={invitation}
-            page={page}
-            broken={broken}
-            check={check}
-            onInside={onInside}
-            onLocked={onLocked}
-          />
+          <EntryForm link={link} page={page} broken={broken} check={check} onInside={onInside} onLocked={onLocked} />
         )}
       </main>
     </div>
@@ -144,14 +130,14 @@ function NotOpen({ link, page, broken }: Pick<Props, 'link' | 'page' | 'broken'>
   )
 }
 
-function EntryForm({ link, invitation, page, check, onInside, onLocked }: Props & { check: ReturnType<typeof useCheck> }) {
+function EntryForm({ link, page, check, onInside, onLocked }: Props & { check: ReturnType<typeof useCheck> }) {
   const { t } = useTranslation()
   const [name, setName] = useState(page.knownName ?? rememberedName())
   const [passcode, setPasscode] = useState('')
   const [withKey, setWithKey] = useState(false)
   const asksCode = page.needsPasscode || withKey
   const announce = useMutation({
-    mutationFn: () => door.announce(link, { name, passcode: asksCode ? passcode : null, invitation }),
+    mutationFn: () => door.announce(link, { name, passcode: asksCode ? passcode : null, invitation: null }),
     onSuccess: ({ sitting }) => onInside(sitting),
     onError: (error) => {
       if (error instanceof Refused && error.reason === 'doorLocked') onLocked(error.words ?? '')

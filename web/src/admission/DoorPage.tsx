@@ -1,7 +1,7 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query'
 import { lazy, Suspense, useState } from 'react'
 import { useTranslation } from 'react-i18next'
-import { useParams } from 'react-router'
+import { useLocation, useNavigate, useParams } from 'react-router'
 import { door, Refused } from '../api/client'
 import { Placard } from '../ui/Placard'
 import { Failed, Loading } from '../ui/States'
@@ -14,13 +14,22 @@ const SittingPage = lazy(() => import('../sittings/SittingPage'))
 /** Where a link leads: to the check page, to the seat this browser holds, or to a closed door. */
 export function DoorPage() {
   const { t } = useTranslation()
-  const { link = '', me } = useParams()
+  const { link = '' } = useParams()
+  const { hash } = useLocation()
+  const navigate = useNavigate()
   const queries = useQueryClient()
   const [locked, setLocked] = useState<string | null>(null)
   const [inside, setInside] = useState<string | null>(null)
   const page = useQuery({
-    queryKey: ['door', link],
-    queryFn: () => door.page(link, me),
+    // Another link, shown in the same tab, is another question.
+    queryKey: ['door', link, ...(hash ? [hash] : [])],
+    placeholderData: keepPreviousData,
+    queryFn: async () => {
+      const found = await door.page(link, hash.slice(1) || null)
+      // From here on the browser is known by a cookie, and no history keeps the token.
+      if (hash && !found.invitationGone) void navigate(`/s/${link}`, { replace: true })
+      return found
+    },
     refetchOnWindowFocus: !inside,
   })
   const waits =
@@ -51,5 +60,5 @@ export function DoorPage() {
   if (found.barred) return <Barred title={found.title} host={found.hostName} />
   if (locked !== null || (found.lock && !found.lock.lateWait && found.entry === 'announce'))
     return <LockedDoor title={found.title} host={found.hostName} words={locked ?? found.lock?.words ?? ''} onAgain={again} />
-  return <CheckPage link={link} invitation={me ?? null} page={found} broken={broken} onLocked={setLocked} onInside={setInside} />
+  return <CheckPage link={link} page={found} broken={broken} onLocked={setLocked} onInside={setInside} />
 }

@@ -203,8 +203,11 @@ export const sessions = {
 }
 
 export const door = {
-  page: (link: string, me?: string) =>
-    call<DoorPage>('GET', `/door/${encodeURIComponent(link)}${me ? `?me=${encodeURIComponent(me)}` : ''}`),
+  /** @param token - Of a personal link, once: the browser is known by it from then on. */
+  page: (link: string, token: string | null) =>
+    token
+      ? call<DoorPage>('POST', `/door/${encodeURIComponent(link)}/invitation`, { token })
+      : call<DoorPage>('GET', `/door/${encodeURIComponent(link)}`),
   papers: (link: string) => call<PaperRow[]>('GET', `/door/${encodeURIComponent(link)}/papers`),
   paperAddress: (link: string, paper: number) => `/api/door/${encodeURIComponent(link)}/papers/${paper}`,
   callIn: (link: string, wish: CallIn) => call<CalledIn>('POST', `/door/${encodeURIComponent(link)}/call-in`, wish),
@@ -248,12 +251,8 @@ export const recordings = {
   list: () => call<RecordingRow[]>('GET', '/recordings'),
   /** Those of a sitting that one may see. */
   ofSitting: (sitting: string) => call<HeldRecording[]>('GET', `/sittings/${sitting}/recordings`),
-  ofLink: (link: string, me: string | undefined) =>
-    call<HeldRecording[]>('GET', `/door/${link}/recordings${me ? `?me=${encodeURIComponent(me)}` : ''}`),
-  page: (id: string, film: string | null, me: string | null) => {
-    const wanted = new URLSearchParams({ ...(film ? { film } : {}), ...(me ? { me } : {}) })
-    return call<RecordingPage>('GET', `/recordings/${id}?${wanted}`)
-  },
+  ofLink: (link: string) => call<HeldRecording[]>('GET', `/door/${link}/recordings`),
+  page: (id: string, film: string | null) => call<RecordingPage>('GET', `/recordings/${id}${film ? `?film=${film}` : ''}`),
   keep: (id: string, wish: RecordingWish) => call('PUT', `/recordings/${id}`, wish),
   remove: (id: string) => call('DELETE', `/recordings/${id}`),
   putBack: (id: string) => call('POST', `/recordings/${id}/back`),
@@ -266,22 +265,17 @@ export const recordings = {
   takeOut: (id: string, seat: number) => call('DELETE', `/recordings/${id}/people/${seat}`),
   share: (id: string, wish: LinkWish) => call<MadeLink>('POST', `/recordings/${id}/links`, wish),
   dropLink: (id: string, link: string) => call('DELETE', `/recordings/${id}/links/${link}`),
-  papers: (id: string, me: string | null) =>
-    call<PaperRow[]>('GET', `/recordings/${id}/papers${me ? `?me=${encodeURIComponent(me)}` : ''}`),
-  paperAddress: (id: string, paper: number, me: string | null) =>
-    `/api/recordings/${id}/papers/${paper}${me ? `?me=${encodeURIComponent(me)}` : ''}`,
-  transcript: (id: string, film: string, me: string | null) =>
-    call<TranscriptPage>('GET', `/recordings/${id}/films/${film}/transcript${me ? `?me=${encodeURIComponent(me)}` : ''}`),
+  papers: (id: string) => call<PaperRow[]>('GET', `/recordings/${id}/papers`),
+  paperAddress: (id: string, paper: number) => `/api/recordings/${id}/papers/${paper}`,
+  transcript: (id: string, film: string) => call<TranscriptPage>('GET', `/recordings/${id}/films/${film}/transcript`),
   /** Null gives a line its own words back; empty words take it out. */
   correctLine: (id: string, line: number, text: string | null) => call('PUT', `/recordings/${id}/lines/${line}`, { text }),
   open: (wish: OpenLink) => call<OpenedLink>('POST', '/shared', wish),
 }
 
 /** Where a file of a film stands, for the browser itself to fetch. */
-export const filmAddress = (id: string, film: string, file: string, me: string | null, save = false) => {
-  const wanted = new URLSearchParams({ ...(me ? { me } : {}), ...(save ? { save: 'true' } : {}) }).toString()
-  return `/api/recordings/${id}/films/${film}/${file}${wanted ? `?${wanted}` : ''}`
-}
+export const filmAddress = (id: string, film: string, file: string, save = false) =>
+  `/api/recordings/${id}/films/${film}/${file}${save ? '?save=true' : ''}`
 
 export const guestLink = (link: string) => `${location.origin}/s/${link}`
 
@@ -339,6 +333,6 @@ export const outbox = {
 }
 
 export const answers = {
-  page: (token: string) => call<AnswerPage>('GET', `/answer/${encodeURIComponent(token)}`),
-  give: (token: string, answer: Answer) => call<null>('POST', `/answer/${encodeURIComponent(token)}`, { answer }),
+  page: (token: string) => call<AnswerPage>('POST', '/answer/look', { token }),
+  give: (token: string, answer: Answer) => call<null>('POST', '/answer', { token, answer }),
 }

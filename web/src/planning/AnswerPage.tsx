@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useTranslation } from 'react-i18next'
-import { Link, useParams } from 'react-router'
+import { Link, useLocation } from 'react-router'
 import { answers, Refused } from '../api/client'
 import type { Answer } from '../contract.generated'
 import { dateAndTime } from '../i18n'
@@ -11,7 +11,7 @@ import { Failed, Loading } from '../ui/States'
 /** Where somebody invited says whether they will come. */
 export default function AnswerPage() {
   const { t } = useTranslation()
-  const { token = '' } = useParams()
+  const token = useLocation().hash.slice(1)
   const page = useQuery({ queryKey: ['answer', token], queryFn: () => answers.page(token) })
   const give = useMutation({ mutationFn: (answer: Answer) => answers.give(token, answer), onSuccess: () => page.refetch() })
   if (page.error instanceof Refused && page.error.reason === 'noSuchInvitation')

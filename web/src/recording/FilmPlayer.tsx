@@ -18,7 +18,6 @@ interface Props {
   film: FilmRow
   address: string
   /** The personal link by which somebody sees it. */
-  me: string | null
 }
 
 function showCaptions(video: HTMLVideoElement | null, shown: boolean) {
@@ -29,7 +28,7 @@ function showCaptions(video: HTMLVideoElement | null, shown: boolean) {
 const speeds = [0.5, 0.75, 1, 1.25, 1.5, 2]
 
 /** Plays a film: a line of time with what is loud and who speaks, chapters, and the names of those who spoke. */
-export function FilmPlayer({ page, film, address, me }: Props) {
+export function FilmPlayer({ page, film, address }: Props) {
   const { t, i18n } = useTranslation()
   const lang = i18n.language
   const video = useRef<HTMLVideoElement>(null)
@@ -51,9 +50,9 @@ export function FilmPlayer({ page, film, address, me }: Props) {
     if (video.current.paused) void video.current.play().catch(() => setBroken(true))
     else video.current.pause()
   }
-  const transcript = useTranscript(page.recording.id, film.id, me)
+  const transcript = useTranscript(page.recording.id, film.id)
   const cues = transcript.data?.cues ?? []
-  const captions = filmAddress(page.recording.id, film.id, 'captions.vtt', me)
+  const captions = filmAddress(page.recording.id, film.id, 'captions.vtt')
   const [captioned, setCaptioned] = useState(false)
   useEffect(() => {
     showCaptions(video.current, captioned)

@@ -7,11 +7,10 @@ import { clock } from '../i18n'
 interface Props {
   of: readonly string[]
   read: () => Promise<HeldRecording[]>
-  me?: string | undefined
 }
 
 /** The recordings that one may see, where the session's page or the end of a sitting leads to them. */
-export function HeldRecordings({ of, read, me }: Props) {
+export function HeldRecordings({ of, read }: Props) {
   const { t } = useTranslation()
   const list = useQuery({ queryKey: ['held', ...of], queryFn: read, refetchInterval: 10_000 })
   if (!list.data?.length) return null
@@ -24,10 +23,7 @@ export function HeldRecordings({ of, read, me }: Props) {
         {list.data.map((one) => (
           <li key={one.id}>
             {one.ready ? (
-              <Link
-                to={`/recordings/${one.id}${me ? `?me=${encodeURIComponent(me)}` : ''}`}
-                className="inline-flex min-h-6 items-center underline underline-offset-4"
-              >
+              <Link to={`/recordings/${one.id}`} className="inline-flex min-h-6 items-center underline underline-offset-4">
                 {one.name} · {clock(one.length)}
               </Link>
             ) : (

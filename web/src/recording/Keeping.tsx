@@ -16,34 +16,33 @@ import { megabytes, timeIn, useFilmState, wastebasketDays } from './library'
 interface Props {
   page: RecordingPage
   /** The personal link by which somebody sees it. */
-  me: string | null
   film: FilmRow | null
   onFilm: (film: string) => void
 }
 
 /** What one may do with a recording: everybody saves; whoever keeps it names, shares, composes and deletes it. */
-export function Keeping({ page, me, film, onFilm }: Props) {
+export function Keeping({ page, film, onFilm }: Props) {
   const { t } = useTranslation()
   const id = page.recording.id
-  const captioned = (useTranscript(id, film?.id ?? null, me).data?.cues.length ?? 0) > 0
+  const captioned = (useTranscript(id, film?.id ?? null).data?.cues.length ?? 0) > 0
   return (
     <div className="mt-6 grid gap-x-8 gap-y-6 md:grid-cols-2 xl:grid-cols-3">
       <Part title={t('player.save')}>
         {film && (
           <ul className="flex flex-col gap-1">
-            <Saved address={filmAddress(id, film.id, 'film.webm', me, true)} label={t('player.saveFilm')} />
-            {captioned && <Saved address={filmAddress(id, film.id, 'captioned.webm', me)} label={t('player.saveCaptioned')} />}
-            <Saved address={filmAddress(id, film.id, 'chapters.vtt', me)} label={t('player.saveChapters')} />
+            <Saved address={filmAddress(id, film.id, 'film.webm', true)} label={t('player.saveFilm')} />
+            {captioned && <Saved address={filmAddress(id, film.id, 'captioned.webm')} label={t('player.saveCaptioned')} />}
+            <Saved address={filmAddress(id, film.id, 'chapters.vtt')} label={t('player.saveChapters')} />
             {captioned && (
               <>
-                <Saved address={filmAddress(id, film.id, 'captions.vtt', me, true)} label={t('player.saveCaptions')} />
-                <Saved address={filmAddress(id, film.id, 'transcript.txt', me)} label={t('player.saveTranscript')} />
+                <Saved address={filmAddress(id, film.id, 'captions.vtt', true)} label={t('player.saveCaptions')} />
+                <Saved address={filmAddress(id, film.id, 'transcript.txt')} label={t('player.saveTranscript')} />
               </>
             )}
             {page.keeps && <Saved address={`/api/recordings/${id}/tracks.zip`} label={t('player.saveTracks')} />}
           </ul>
         )}
-        <RecordedPapers id={id} me={me} />
+        <RecordedPapers id={id} />
         {!film && page.keeps && <Saved address={`/api/recordings/${id}/tracks.zip`} label={t('player.saveTracks')} />}
       </Part>
       {page.keeps && page.recording.endedAt !== null && (

@@ -101,7 +101,7 @@ function Row({ row }: { row: RecordingRow }) {
       <Link to={`/recordings/${row.id}`} className="block w-40 shrink-0 bg-dusk max-sm:hidden" tabIndex={-1} aria-hidden>
         {ready && ready.framing !== 'sound' ? (
           <img
-            src={filmAddress(row.id, ready.id, 'poster.jpg', null)}
+            src={filmAddress(row.id, ready.id, 'poster.jpg')}
             alt=""
             loading="lazy"
             className="block aspect-video size-full object-cover"

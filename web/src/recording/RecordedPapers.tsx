@@ -3,9 +3,9 @@ import { useTranslation } from 'react-i18next'
 import { recordings } from '../api/client'
 
 /** The papers of the session, for whoever was there or invited; whoever came by a link to the film has none. */
-export function RecordedPapers({ id, me }: { id: string; me: string | null }) {
+export function RecordedPapers({ id }: { id: string }) {
   const { t } = useTranslation()
-  const papers = useQuery({ queryKey: ['recorded-papers', id], queryFn: () => recordings.papers(id, me), retry: false })
+  const papers = useQuery({ queryKey: ['recorded-papers', id], queryFn: () => recordings.papers(id), retry: false })
   if (!papers.data?.length) return null
   return (
     <>
@@ -14,7 +14,7 @@ export function RecordedPapers({ id, me }: { id: string; me: string | null }) {
         {papers.data.map((paper) => (
           <li key={paper.id}>
             <a
-              href={recordings.paperAddress(id, paper.id, me)}
+              href={recordings.paperAddress(id, paper.id)}
               download={paper.name}
               className="inline-flex min-h-6 items-center underline underline-offset-4"
             >

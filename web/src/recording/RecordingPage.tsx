@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
-import { Link, useParams, useSearchParams } from 'react-router'
+import { Link, useParams } from 'react-router'
 import { filmAddress, recordings, Refused } from '../api/client'
 import type { FilmRow, RecordingPage as Page } from '../contract.generated'
 import { clock, dateAndTime } from '../i18n'
@@ -19,12 +19,10 @@ const isBusy = (page: Page) =>
 export default function RecordingPage() {
   const { t } = useTranslation()
   const { id = '' } = useParams()
-  const [search] = useSearchParams()
-  const me = search.get('me')
   const [film, setFilm] = useState<string | null>(null)
   const page = useQuery({
     queryKey: ['recording', id, film],
-    queryFn: () => recordings.page(id, film, me),
+    queryFn: () => recordings.page(id, film),
     placeholderData: (before) => before,
     refetchInterval: (query) => (query.state.data && isBusy(query.state.data) ? 1_500 : false),
   })
@@ -61,11 +59,11 @@ export default function RecordingPage() {
       </header>
       <main id="film" tabIndex={-1} className="mx-auto w-full max-w-7xl flex-1 px-6 py-4 outline-none max-sm:px-3">
         {shown ? (
-          <FilmPlayer key={shown.id} page={page.data} film={shown} address={filmAddress(id, shown.id, 'film.webm', me)} me={me} />
+          <FilmPlayer key={shown.id} page={page.data} film={shown} address={filmAddress(id, shown.id, 'film.webm')} />
         ) : (
           <NoFilm films={recording.films} runs={recording.endedAt === null} />
         )}
-        <Keeping page={page.data} me={me} film={shown ?? null} onFilm={setFilm} />
+        <Keeping page={page.data} film={shown ?? null} onFilm={setFilm} />
       </main>
     </div>
   )
