@@ -1,3 +1,4 @@
+using System.Text.Json;
 using System.Text.RegularExpressions;
 using Microsoft.CodeAnalysis;
 using Microsoft.CodeAnalysis.CSharp;
@@ -82,4 +83,23 @@ public partial class StyleTests
     /// <summary>What is made by a tool, or is not ours.</summary>
     [GeneratedRegex(@"/(obj|bin|node_modules|Migrations|test-results)/|\.generated\.")]
     private static partial Regex Made();
+
+    /// <summary>What runs beside the requests has its sentence in both catalogues, so that the keeper reads no bare name.</summary>
+    [Fact]
+    public void What_is_supervised_has_a_name_that_the_keeper_reads()
+    {
+        var names = Files("src").SelectMany(file => Supervised().Matches(File.ReadAllText(file)).Select(match => match.Groups[1].Value))
+            .Distinct().ToList();
+        names.Count.ShouldBeGreaterThan(10);
+        foreach (var language in new[] { "en", "pl" })
+        {
+            using var catalogue = JsonDocument.Parse(
+                File.ReadAllText(Path.Combine(Repository.Root, "web", "src", "locales", $"{language}.json")));
+            var texts = catalogue.RootElement.GetProperty("house").GetProperty("works");
+            foreach (var name in names) texts.TryGetProperty(name, out _).ShouldBeTrue($"{name} in {language}");
+        }
+    }
+
+    [GeneratedRegex("(?:upervisor\\.(?:Begin|Once|Turn|Note|Keep)\\(|override string Name => |const string Name = )\"([a-zA-Z-]+)\"")]
+    private static partial Regex Supervised();
 }

@@ -44,7 +44,7 @@ public class DoorTests(Court court) : IClassFixture<Court>
         var opened = await host.Post<OpenedSitting>("/api/sessions", new OpenNow("Behind a passcode"));
         await using (var db = await court.Services.GetRequiredService<IDbContextFactory<CourtDb>>().CreateDbContextAsync())
         {
-            var hash = court.Services.GetRequiredService<CodeGuard>().Hash("withy");
+            var hash = await court.Services.GetRequiredService<CodeGuard>().Hash("withy");
             await db.Sessions.Where(s => s.Link == opened.Link).ExecuteUpdateAsync(set => set.SetProperty(s => s.PasscodeHash, hash));
         }
         using var guest = court.Visitor();

@@ -1,5 +1,6 @@
 using HoldCourt.Server.Planning;
 using HoldCourt.Store.Planning;
+using Microsoft.Extensions.DependencyInjection;
 
 namespace HoldCourt.Server.Tests;
 
@@ -17,4 +18,9 @@ internal static class Made
 
     public static Instant Utc(string time) =>
         new(DateTimeOffset.Parse(time + "Z", System.Globalization.CultureInfo.InvariantCulture).ToUnixTimeMilliseconds());
+
+    public static Workload.Supervisor Supervisor() => new(TimeProvider.System,
+        new ServiceCollection().AddMetrics().BuildServiceProvider()
+            .GetRequiredService<System.Diagnostics.Metrics.IMeterFactory>(),
+        Microsoft.Extensions.Logging.Abstractions.NullLogger<Workload.Supervisor>.Instance);
 }

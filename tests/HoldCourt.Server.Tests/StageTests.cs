@@ -9,7 +9,7 @@ public sealed class StageTests : IDisposable
     _camera = new(Wish.Camera, Service.Camera, Layer.Full, "vp8"),
         _screen = new("screen", Service.Screen, Layer.Full, "vp9");
 
-    private readonly Beats _beats = new(TimeProvider.System, 1);
+    private readonly Beats _beats = new(TimeProvider.System, 1, Made.Supervisor());
     private readonly Stage _stage;
 
     public StageTests() => _stage = new Stage(TimeProvider.System, _beats);

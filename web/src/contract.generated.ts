@@ -165,7 +165,7 @@ export type HostRow = { id: string; name: string; email: string; emailConfirmed:
 
 export type HostsPage = { hosts: readonly HostRow[]; invitations: readonly InvitationRow[]; mailIsDelivered: boolean; }
 
-export type HousePage = { version: string; startedAt: number; sittings: readonly LiveSitting[]; people: number; lines: number; relayIn: number; relayOut: number; dropped: number; dataBytes: number; diskFree: number; mailWaits: number; mailSince: number | null; mailGivenUp: number; mailIsDelivered: boolean; backupAt: number | null; backupFailure: string | null; makesBackups: boolean; memory: number; processor: number; address: string | null; }
+export type HousePage = { version: string; startedAt: number; sittings: readonly LiveSitting[]; people: number; lines: number; relayIn: number; relayOut: number; dropped: number; dataBytes: number; diskFree: number; mailWaits: number; mailSince: number | null; mailGivenUp: number; mailIsDelivered: boolean; backupAt: number | null; backupFailure: string | null; makesBackups: boolean; memory: number; processor: number; address: string | null; failed: readonly WorkRow[]; busy: number; turnedAway: number; }
 
 export type ImportDeed = 'add' | 'change' | 'same' | 'skip'
 
@@ -607,3 +607,5 @@ export type Watchers = 'bench' | 'present' | 'invited'
 export type WholeView = { v: number; viewer: Viewer; sitting: SittingRow; seats: readonly SeatRow[]; ledger: readonly LedgerRow[]; }
 
 export type WishedPicture = { seat: number; height: number; source: string; }
+
+export type WorkRow = { name: string; failures: number; failedAt: number; kind: string; pauses: boolean; }

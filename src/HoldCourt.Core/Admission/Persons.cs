@@ -51,10 +51,5 @@ public static class Persons
     internal static bool WasPutOutBy(Seat other, Seat? self) =>
         other.Admittance == Admittance.Withdrawn && !IsSince(self?.LetInAt, other.PutOutAt);
 
-    /// <summary>The bench took a role from this person in another seat, and has not given one to this seat since.</summary>
-    internal static bool WasLoweredBy(Seat other, Seat self) =>
-        other is { Admittance: Admittance.Granted, LoweredAt: not null } && self.Role != Role.Host && other.Role < self.Role
-            && !IsSince(self.RoleSince, other.LoweredAt);
-
-    private static bool IsSince(Instant? one, Instant? other) => one is { } at && (other is not { } then || at > then);
+    internal static bool IsSince(Instant? one, Instant? other) => one is { } at && (other is not { } then || at > then);
 }

@@ -74,7 +74,12 @@ internal static class Threshold
 
     /// <summary>The role one had, unless the bench has taken it in another browser meanwhile.</summary>
     private static Role RoleOfBack(Seat seat, ImmutableArray<Seat> others) =>
-        others.Where(other => Persons.WasLoweredBy(other, seat)).Select(other => other.Role).Append(seat.Role).Min();
+        others.Where(other => WasLoweredBy(other, seat)).Select(other => other.Role).Append(seat.Role).Min();
+
+    /// <summary>The bench took a role from this person in another seat, and has not given one to this seat since.</summary>
+    private static bool WasLoweredBy(Seat other, Seat self) =>
+        other is { Admittance: Admittance.Granted, LoweredAt: not null } && self.Role != Role.Host && other.Role < self.Role
+            && !Persons.IsSince(self.RoleSince, other.LoweredAt);
 
     private static (Ground, Role)? ByDoor(Sitting sitting, Recognition recognition, string? proof, ImmutableArray<Seat> others)
     {

@@ -152,7 +152,7 @@ public sealed record RolesGiven(ImmutableArray<RoleChange> Changes) : Fact
     {
         Role = to,
         RoleSince = at,
-        LoweredAt = to < seat.Role ? at : to > seat.Role ? null : seat.LoweredAt
+        LoweredAt = to == seat.Role ? seat.LoweredAt : Moves.Highest(to, seat.Role) == to ? null : at
     };
 }
 

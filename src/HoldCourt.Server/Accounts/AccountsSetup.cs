@@ -33,7 +33,7 @@ internal static class AccountsSetup
                 DefaultLockoutTimeSpan = TimeSpan.FromMinutes(15)
             };
             options.Tokens.AuthenticatorIssuer = "Hold Court";
-        }).AddEntityFrameworkStores<CourtDb>().AddSignInManager<CourtSignIn>().AddDefaultTokenProviders()
+        }).AddUserManager<HouseUsers>().AddEntityFrameworkStores<CourtDb>().AddSignInManager<CourtSignIn>().AddDefaultTokenProviders()
             .AddPasswordValidator<PasswordStrength>();
         services.Configure<DataProtectionTokenProviderOptions>(options => options.TokenLifespan = LinksHold);
         services.Configure<IdentityPasskeyOptions>(options => options.UserVerificationRequirement = "required");

@@ -1,3 +1,4 @@
+using HoldCourt.Server.Workload;
 using HoldCourt.Store;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
@@ -10,27 +11,17 @@ namespace HoldCourt.Server.Accounts;
 /// is no account. It writes the count alone: whoever guesses must not stand in the way of the one who, at the same moment,
 /// chooses a new password.
 /// </summary>
-internal sealed partial class FailedSignIns(
-    IDbContextFactory<CourtDb> databases, IOptions<IdentityOptions> options, ILogger<FailedSignIns> log)
+internal sealed class FailedSignIns(
+    IDbContextFactory<CourtDb> databases, IOptions<IdentityOptions> options, Supervisor supervisor)
 {
-    public void Note(string account) => _ = Task.Run(async () =>
+    public void Note(string account) => supervisor.Begin("sign-ins", async () =>
     {
-        try
-        {
-            var (most, until) = (options.Value.Lockout.MaxFailedAccessAttempts,
-                DateTimeOffset.UtcNow + options.Value.Lockout.DefaultLockoutTimeSpan);
-            await using var db = await databases.CreateDbContextAsync();
-            var one = db.Users.Where(kept => kept.Id == account && kept.LockoutEnabled);
-            await one.ExecuteUpdateAsync(set => set.SetProperty(kept => kept.AccessFailedCount, kept => kept.AccessFailedCount + 1));
-            await one.Where(kept => kept.AccessFailedCount >= most)
-                .ExecuteUpdateAsync(set => set.SetProperty(kept => kept.AccessFailedCount, 0).SetProperty(kept => kept.LockoutEnd, until));
-        }
-        catch (Exception e)
-        {
-            LogNotNoted(e);
-        }
+        var (most, until) = (options.Value.Lockout.MaxFailedAccessAttempts,
+            DateTimeOffset.UtcNow + options.Value.Lockout.DefaultLockoutTimeSpan);
+        await using var db = await databases.CreateDbContextAsync();
+        var one = db.Users.Where(kept => kept.Id == account && kept.LockoutEnabled);
+        await one.ExecuteUpdateAsync(set => set.SetProperty(kept => kept.AccessFailedCount, kept => kept.AccessFailedCount + 1));
+        await one.Where(kept => kept.AccessFailedCount >= most)
+            .ExecuteUpdateAsync(set => set.SetProperty(kept => kept.AccessFailedCount, 0).SetProperty(kept => kept.LockoutEnd, until));
     });
-
-    [LoggerMessage(LogLevel.Warning, "A wrong password could not be noted")]
-    private partial void LogNotNoted(Exception e);
 }

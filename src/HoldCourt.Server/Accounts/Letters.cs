@@ -1,27 +1,21 @@
 using HoldCourt.Server.Security;
+using HoldCourt.Server.Workload;
 using HoldCourt.Store.Accounts;
 using Microsoft.AspNetCore.Identity;
 
 namespace HoldCourt.Server.Accounts;
 
 /// <summary>Messages with a link that opens an account, to the account's own address.</summary>
-internal sealed partial class Letters(IServiceScopeFactory scopes, SignInGuard guard, SignIns signIns, HouseMail mail, ILogger<Letters> log)
+internal sealed class Letters(IServiceScopeFactory scopes, SignInGuard guard, SignIns signIns, HouseMail mail, Supervisor supervisor)
 {
     /// <summary>A link for a new password to whoever has an account with this address; nothing to others.</summary>
-    public void Forgot(string email) => _ = Task.Run(async () =>
+    public void Forgot(string email) => supervisor.Begin("letters", async () =>
     {
-        try
-        {
-            if (!guard.MayWriteTo(email)) return;
-            await using var scope = scopes.CreateAsyncScope();
-            var users = scope.ServiceProvider.GetRequiredService<UserManager<Account>>();
-            if (await users.FindByEmailAsync(email.Trim()) is { } account && !signIns.IsClosed(account.Id))
-                await mail.Send(HouseLetter.Reset, account.Email!, account.Name, account.Language, await ResetLink(users, account));
-        }
-        catch (Exception e)
-        {
-            LogNotSent(e);
-        }
+        if (!guard.MayWriteTo(email)) return;
+        await using var scope = scopes.CreateAsyncScope();
+        var users = scope.ServiceProvider.GetRequiredService<UserManager<Account>>();
+        if (await users.FindByEmailAsync(email.Trim()) is { } account && !signIns.IsClosed(account.Id))
+            await mail.Send(HouseLetter.Reset, account.Email!, account.Name, account.Language, await ResetLink(users, account));
     });
 
     public static async Task<string> ResetLink(UserManager<Account> users, Account account) =>
@@ -36,7 +30,4 @@ internal sealed partial class Letters(IServiceScopeFactory scopes, SignInGuard g
     public async Task Move(UserManager<Account> users, Account account, string to) => await mail.Send(
         HouseLetter.Confirm, to, account.Name, account.Language,
         $"/confirm#{account.Id}.{Uri.EscapeDataString(await users.GenerateChangeEmailTokenAsync(account, to))}.{Uri.EscapeDataString(to)}");
-
-    [LoggerMessage(LogLevel.Error, "A message about a forgotten password could not be written")]
-    private partial void LogNotSent(Exception e);
 }

@@ -1,5 +1,6 @@
 using HoldCourt.Server.Accounts;
 using HoldCourt.Server.Security;
+using HoldCourt.Server.Workload;
 using HoldCourt.Store.Accounts;
 using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Identity;
@@ -133,7 +134,7 @@ internal static class AccountEndpoints
         api.MapPost("/password-strength", (StrengthWish wish) =>
             new StrengthRow(wish.Password is { Length: <= PasswordStrength.Longest } password
                 ? PasswordStrength.Of(password, wish.Name, wish.Email)
-                : Strength.Weak)).RequireRateLimiting(SecuritySetup.Strength);
+                : Strength.Weak)).RequireRateLimiting(SecuritySetup.Strength).InTurn(Lane.Quick);
     }
 
     private static async Task<IResult> WithPassword(SignIn wish, CourtSignIn signIn, UserManager<Account> users, SignInGuard guard,
@@ -146,7 +147,7 @@ internal static class AccountEndpoints
         var account = await users.FindByNameAsync(wish.Email.Trim());
         if (account is null || (!signIn.IsKnownBrowser && await users.IsLockedOutAsync(account)))
         {
-            guard.PretendToCheck(wish.Password);
+            await guard.PretendToCheck(http, wish.Password);
             return Problems.Of("signInWrong", 401);
         }
         var result = await signIn.PasswordSignInAsync(account, wish.Password, isPersistent: true, lockoutOnFailure: false);
@@ -177,11 +178,12 @@ internal static class AccountEndpoints
         return Results.NoContent();
     }
 
-    private static async Task<IResult> Reset(ResetWish wish, UserManager<Account> users, SignIns signIns, HouseMail mail)
+    private static async Task<IResult> Reset(ResetWish wish, UserManager<Account> users, SignIns signIns, HouseMail mail, HeavyWork heavy)
     {
         if (wish.Password is null) return Problems.Of("notUnderstood", 400);
         if (await Named(users, wish.Account, wish.Token) is not { } account) return Problems.Of("linkGone", 404);
-        if (PasswordStrength.Refuses(wish.Password, account.Name, account.Email) is { } weak) return Problems.Of(weak, 400);
+        if (await heavy.Run(Lane.Quick, account.Id, () => PasswordStrength.Refuses(wish.Password, account.Name, account.Email))
+            is { } weak) return Problems.Of(weak, 400);
         var result = await users.ResetPasswordAsync(account, wish.Token!, wish.Password);
         if (!result.Succeeded) return Problems.Of(Keeping.ReasonOf(result), 404);
         // Whoever reads the account's mail is let in again, whoever has guessed meanwhile.

@@ -1,4 +1,5 @@
 using HoldCourt.Server.Planning;
+using HoldCourt.Server.Workload;
 using HoldCourt.Store.Planning;
 using Microsoft.EntityFrameworkCore;
 
@@ -30,15 +31,18 @@ internal static class ContactEndpoints
             return Results.NoContent();
         });
         // Looking first and importing after read the same file, so that what was shown is what is done.
-        contacts.MapPost("/import/look", async (Desk desk, HttpRequest request) =>
-            ContactTable.Import(await Uploads.Read(request), await Mine(desk))).WithMetadata(Uploads.Limit);
-        contacts.MapPost("/import", async (Desk desk, HttpRequest request) =>
+        contacts.MapPost("/import/look", async (Desk desk, HttpRequest request, HeavyWork heavy) =>
+        {
+            var (bytes, mine) = (await Uploads.Read(request), await Mine(desk));
+            return await heavy.Run(Lane.Slow, desk.Owner, () => ContactTable.Import(bytes, mine));
+        }).WithMetadata(Uploads.Limit);
+        contacts.MapPost("/import", async (Desk desk, HttpRequest request, HeavyWork heavy) =>
         {
             var bytes = await Uploads.Read(request);
             await using var db = await desk.Db();
             await using var whole = await db.Database.BeginTransactionAsync();
             var mine = await db.Contacts.Where(contact => contact.OwnerId == desk.Owner).ToListAsync();
-            var import = ContactTable.Import(bytes, mine);
+            var import = await heavy.Run(Lane.Slow, desk.Owner, () => ContactTable.Import(bytes, mine));
             if (import.Flaw is { } reason) return Problems.Of(reason, 400);
             var byId = mine.ToDictionary(contact => contact.Id);
             foreach (var row in import.Rows)

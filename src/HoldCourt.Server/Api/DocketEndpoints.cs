@@ -1,5 +1,6 @@
 using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Planning;
+using HoldCourt.Server.Workload;
 using HoldCourt.Store.Planning;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
@@ -72,12 +73,14 @@ internal static class DocketEndpoints
             return await desk.Session(db, id) is { } session
                 ? Results.Ok(DocketTable.ReadText(pasted.Text, DayOf(session, desk), ZoneOf(session)))
                 : Problems.Of("noSuchSession", 404);
-        });
-        docket.MapPost("/import", async (Guid id, Desk desk, HttpRequest request) =>
+        }).InTurn(Lane.Slow);
+        docket.MapPost("/import", async (Guid id, Desk desk, HttpRequest request, HeavyWork heavy) =>
         {
             await using var db = await desk.Db();
             if (await desk.Session(db, id) is not { } session) return Problems.Of("noSuchSession", 404);
-            return Results.Ok(DocketTable.ReadFile(await Uploads.Read(request), DayOf(session, desk), ZoneOf(session)));
+            var bytes = await Uploads.Read(request);
+            return Results.Ok(await heavy.Run(Lane.Slow, desk.Owner, () =>
+                DocketTable.ReadFile(bytes, DayOf(session, desk), ZoneOf(session))));
         }).WithMetadata(Uploads.Limit);
         docket.MapGet("/docket.csv", async (Guid id, Desk desk) =>
         {

@@ -2,6 +2,7 @@ using System.Text.Json;
 using HoldCourt.Server.Accounts;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Security;
+using HoldCourt.Server.Workload;
 using HoldCourt.Store;
 using HoldCourt.Store.Accounts;
 using Microsoft.AspNetCore.Identity;
@@ -105,10 +106,11 @@ internal static class OwnAccountEndpoints
             if (!account.EmailConfirmed) await letters.Confirm(users, account);
             return Results.NoContent();
         }));
-        own.MapPost("/password", (PasswordWish wish, HttpContext http, UserManager<Account> users, SignIns signIns, HouseMail mail) =>
-            With(http, users, async account =>
+        own.MapPost("/password", (PasswordWish wish, HttpContext http, UserManager<Account> users, SignIns signIns, HouseMail mail,
+            HeavyWork heavy) => With(http, users, async account =>
         {
-            if (PasswordStrength.Refuses(wish.Password, account.Name, account.Email) is { } weak) return Problems.Of(weak, 400);
+            if (await heavy.Run(Lane.Quick, account.Id, () => PasswordStrength.Refuses(wish.Password, account.Name, account.Email))
+                is { } weak) return Problems.Of(weak, 400);
             var result = await users.ResetPasswordAsync(account, await users.GeneratePasswordResetTokenAsync(account), wish.Password!);
             if (!result.Succeeded) return Of(result);
             await signIns.EndAll(account.Id, but: SignIns.IdOf(http.User));

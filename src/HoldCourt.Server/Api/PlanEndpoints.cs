@@ -106,9 +106,9 @@ internal static class PlanEndpoints
             return Results.Ok(Plans.Of(copy, 0, desk.Now));
         });
         plans.MapPost("/{id:guid}/passcode", (Guid id, Desk desk, CodeGuard guard) =>
-            SetCode(id, desk, (session, code) => session.PasscodeHash = guard.Hash(code), 8));
+            SetCode(id, desk, guard, (session, hash) => session.PasscodeHash = hash, 8));
         plans.MapPost("/{id:guid}/host-key", (Guid id, Desk desk, CodeGuard guard) =>
-            SetCode(id, desk, (session, code) => session.HostKeyHash = guard.Hash(code), 10));
+            SetCode(id, desk, guard, (session, hash) => session.HostKeyHash = hash, 10));
         plans.MapDelete("/{id:guid}/passcode", (Guid id, Desk desk) => ClearCode(id, desk, session => session.PasscodeHash = null));
         plans.MapDelete("/{id:guid}/host-key", (Guid id, Desk desk) => ClearCode(id, desk, session => session.HostKeyHash = null));
         // Whoever has the old link, or a personal one made of it, comes to nothing from then on.
@@ -156,12 +156,12 @@ internal static class PlanEndpoints
         });
     }
 
-    private static async Task<IResult> SetCode(Guid id, Desk desk, Action<Session, string> keep, int length)
+    private static async Task<IResult> SetCode(Guid id, Desk desk, CodeGuard guard, Action<Session, string> keep, int length)
     {
         await using var db = await desk.Db();
         if (await desk.Session(db, id) is not { } session) return Problems.Of("noSuchSession", 404);
         var code = Plans.NewCode(length);
-        keep(session, code);
+        keep(session, await guard.Hash(code));
         await db.SaveChangesAsync();
         return Results.Ok(new NewCode(code));
     }

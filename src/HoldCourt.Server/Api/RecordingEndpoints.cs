@@ -241,7 +241,7 @@ internal static class RecordingEndpoints
                 Id = Guid.NewGuid(),
                 RecordingId = id,
                 SecretHash = Watching.HashOf(secret),
-                PasscodeHash = string.IsNullOrWhiteSpace(wish.Passcode) ? null : guard.Hash(wish.Passcode.Trim()),
+                PasscodeHash = string.IsNullOrWhiteSpace(wish.Passcode) ? null : await guard.Hash(wish.Passcode.Trim()),
                 MadeAt = now.ToUnixTimeMilliseconds(),
                 EndsAt = wish.Days is { } days ? now.AddDays(days).ToUnixTimeMilliseconds() : null
             });

@@ -5,6 +5,7 @@ using HoldCourt.Server.Planning;
 using HoldCourt.Server.Polls;
 using HoldCourt.Server.Security;
 using HoldCourt.Server.Texts;
+using HoldCourt.Server.Workload;
 using HoldCourt.Store.Ledger;
 using HoldCourt.Server.Sittings;
 
@@ -25,11 +26,12 @@ internal static class SittingEndpoints
     {
         var sitting = api.MapGroup("/sittings/{id:guid}").AddEndpointFilter(TakesInTurn);
         sitting.MapGet("/chat.{format}",
-            async (Guid id, string format, string? language, string? zone, HttpContext http, SeatCookies cookies, IGrainFactory grains) =>
+            async (Guid id, string format, string? language, string? zone, HttpContext http, SeatCookies cookies, IGrainFactory grains,
+            HeavyWork heavy) =>
         {
             if (cookies.Read(http, id) is not { } person || await grains.GetGrain<ISittingGrain>(id).ExportChat(person) is not { } chat)
                 return Problems.Of("noSuchSitting", 404);
-            return format switch
+            return await heavy.Run(Lane.Slow, person.Value, () => format switch
             {
                 "txt" => Results.File(_utf8.GetBytes(TextOf(chat, ServerTexts.In(language ?? ""), PlanTimes.Zone(zone)
                     ?? TimeZoneInfo.Utc)), "text/plain; charset=utf-8", "chat.txt"),
@@ -42,30 +44,35 @@ internal static class SittingEndpoints
                 })), "text/csv", "chat.csv"),
                 "json" => Results.File(JsonSerializer.SerializeToUtf8Bytes(chat, CoreJson.Options), "application/json", "chat.json"),
                 _ => Problems.Of("noSuchAddress", 404)
-            };
+            });
         });
         sitting.MapGet("/ledger.{format}",
-            async (Guid id, string format, HttpContext http, SeatCookies cookies, IGrainFactory grains, EntryReader reader) =>
+            async (Guid id, string format, HttpContext http, SeatCookies cookies, IGrainFactory grains, EntryReader reader,
+            HeavyWork heavy) =>
         {
             if (cookies.Read(http, id) is not { } person || await grains.GetGrain<ISittingGrain>(id).ExportLedger(person) is not { } ledger)
                 return Problems.Of("noSuchSitting", 404);
-            var digests = (await reader.Read(id)).ToDictionary(entry => entry.Sequence, entry => Convert.ToHexStringLower(entry.Digest));
-            string DigestOf(LedgerRow row) => digests.GetValueOrDefault(row.Sequence, "");
-            return format switch
+            return await heavy.Run(Lane.Slow, person.Value, async () =>
             {
-                "jsonl" => Results.File(
-                    _utf8.GetBytes(string.Concat(ledger.Rows.Select(row =>
-                    JsonSerializer.Serialize(new { entry = row, digest = DigestOf(row) }, CoreJson.Options) + "\n"))), "application/jsonl",
-                    "ledger.jsonl"),
-                "csv" => Results.File(Csv.Write(["sequence", "time", "by", "what", "count", "people", "detail", "takes back", "digest"],
-                    ledger.Rows.Select(row => new[]
+                var digests = (await reader.Read(id))
+                    .ToDictionary(entry => entry.Sequence, entry => Convert.ToHexStringLower(entry.Digest));
+                string DigestOf(LedgerRow row) => digests.GetValueOrDefault(row.Sequence, "");
+                return format switch
                 {
-                    row.Sequence.ToString(CultureInfo.InvariantCulture), TimeOf(row.At), row.By
-                        ?? "the house", row.What, row.Count.ToString(CultureInfo.InvariantCulture),
-                    string.Join("; ", row.Names), row.Detail ?? "", row.Undone?.What ?? "", DigestOf(row)
-                })), "text/csv", "ledger.csv"),
-                _ => Problems.Of("noSuchAddress", 404)
-            };
+                    "jsonl" => Results.File(
+                        _utf8.GetBytes(string.Concat(ledger.Rows.Select(row =>
+                        JsonSerializer.Serialize(new { entry = row, digest = DigestOf(row) }, CoreJson.Options) + "\n"))),
+                        "application/jsonl", "ledger.jsonl"),
+                    "csv" => Results.File(Csv.Write(["sequence", "time", "by", "what", "count", "people", "detail", "takes back", "digest"],
+                        ledger.Rows.Select(row => new[]
+                    {
+                        row.Sequence.ToString(CultureInfo.InvariantCulture), TimeOf(row.At), row.By
+                            ?? "the house", row.What, row.Count.ToString(CultureInfo.InvariantCulture),
+                        string.Join("; ", row.Names), row.Detail ?? "", row.Undone?.What ?? "", DigestOf(row)
+                    })), "text/csv", "ledger.csv"),
+                    _ => Problems.Of("noSuchAddress", 404)
+                };
+            });
         });
         sitting.MapGet("/polls.{format}", async (Guid id, string format, HttpContext http, SeatCookies cookies, IGrainFactory grains) =>
         {
@@ -78,14 +85,18 @@ internal static class SittingEndpoints
                 _ => Problems.Of("noSuchAddress", 404)
             };
         });
-        sitting.MapGet("/ledger/check", async (Guid id, HttpContext http, SeatCookies cookies, IGrainFactory grains, EntryReader reader) =>
+        sitting.MapGet("/ledger/check", async (Guid id, HttpContext http, SeatCookies cookies, IGrainFactory grains, EntryReader reader,
+            HeavyWork heavy) =>
         {
             if (cookies.Read(http, id) is not { } person || !await grains.GetGrain<ISittingGrain>(id).ReadsLedger(person))
                 return Problems.Of("noSuchSitting", 404);
-            var entries = await reader.Read(id);
-            return Results.Ok(new LedgerCheckRow(entries.Count, Chain.FirstBreak(entries), entries is [.., var last]
-                ? Convert.ToHexStringLower(last.Digest)
-                : ""));
+            return Results.Ok(await heavy.Run(Lane.Slow, person.Value, async () =>
+            {
+                var entries = await reader.Read(id);
+                return new LedgerCheckRow(entries.Count, Chain.FirstBreak(entries), entries is [.., var last]
+                    ? Convert.ToHexStringLower(last.Digest)
+                    : "");
+            }));
         });
     }
 

@@ -4,6 +4,7 @@ using System.Globalization;
 using System.Security.Cryptography;
 using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Sittings;
+using HoldCourt.Server.Workload;
 using HoldCourt.Store.Files;
 
 namespace HoldCourt.Server.Exhibits;
@@ -14,8 +15,9 @@ namespace HoldCourt.Server.Exhibits;
 /// before it is turned to. What lies here can be made anew.
 /// </summary>
 internal sealed partial class PageStore(
-    KeptFiles files, IGrainFactory grains, DiskRoom disk, IConfiguration configuration, ILogger<PageStore> log)
-    : BackgroundService
+    KeptFiles files, IGrainFactory grains, DiskRoom disk, IConfiguration configuration, Supervisor supervisor,
+    ILogger<PageStore> log)
+    : SupervisedService(supervisor)
 {
     private const int Nonce = 12, Tag = 16;
 
@@ -196,7 +198,9 @@ internal sealed partial class PageStore(
         return @sealed;
     }
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    protected override string Name => "pages";
+
+    protected override async Task Work(CancellationToken stoppingToken)
     {
         await foreach (var (sitting, file, secret) in _brought.Reader.ReadAllAsync(stoppingToken))
             try

@@ -17,6 +17,7 @@ using HoldCourt.Server.Recording.Films;
 using HoldCourt.Server.Security;
 using HoldCourt.Server.StandIns.Extras;
 using HoldCourt.Server.Upkeep;
+using HoldCourt.Server.Workload;
 using HoldCourt.Store;
 using Microsoft.AspNetCore.Http.Connections;
 using Microsoft.AspNetCore.SignalR;
@@ -64,6 +65,7 @@ internal static class CourtHost
 
         builder.Services.AddSingleton<TimeProvider>(new SteadyTime(TimeProvider.System));
         builder.AddNodes(data, DatabaseFile);
+        builder.Services.AddWorkload();
         builder.Services.AddAccounts();
         builder.Services.AddSecurity();
         builder.AddProxy();
@@ -145,6 +147,7 @@ internal static class CourtHost
             failure is BadHttpRequestException bad ? bad.StatusCode : StatusCodes.Status500InternalServerError
         });
         app.UseStatusCodePages();
+        app.UseBusy();
         app.UseSecurity();
         app.UseResponseCompression();
         app.UseStaticFiles(new StaticFileOptions
@@ -191,7 +194,8 @@ internal static class CourtHost
     private static void AddTelemetry(WebApplicationBuilder builder)
     {
         var telemetry = builder.Services.AddOpenTelemetry()
-            .WithMetrics(metrics => metrics.AddMeter(MediaMeter.Name, HouseState.MeterName, "Microsoft.AspNetCore.Hosting",
+            .WithMetrics(metrics => metrics.AddMeter(MediaMeter.Name, HouseState.MeterName, Supervisor.MeterName,
+            "Microsoft.AspNetCore.Hosting",
             "Microsoft.AspNetCore.Server.Kestrel", "Microsoft.Orleans"))
             .WithTracing(tracing => tracing.AddSource("Microsoft.AspNetCore", "Microsoft.Orleans.Application"));
         if (builder.Configuration["OTEL_EXPORTER_OTLP_ENDPOINT"] is not null) telemetry.UseOtlpExporter();

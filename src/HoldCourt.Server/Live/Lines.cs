@@ -111,7 +111,9 @@ internal sealed class Lines(TimeProvider time) : HubLifetimeManager<LiveHub>
     {
         if (!_lines.TryGetValue(connectionId, out var line)) return Task.CompletedTask;
         line.Groups = line.Groups.Add(groupName);
-        _groups.GetOrAdd(groupName, _ => new Group()).Add(line);
+        // One that emptied at this moment is none any more: what joins it would be told nothing for ever.
+        for (Group group; !(group = _groups.GetOrAdd(groupName, _ => new Group())).Add(line);)
+            _groups.TryRemove(new KeyValuePair<string, Group>(groupName, group));
         // It may have ended meanwhile.
         if (!_lines.ContainsKey(connectionId)) Leave(groupName, line);
         return Task.CompletedTask;
@@ -137,11 +139,17 @@ internal sealed class Lines(TimeProvider time) : HubLifetimeManager<LiveHub>
         private readonly Lock _gate = new();
         private readonly HashSet<Line> _members = [];
         private volatile Line[] _all = [];
+        private bool _isOver;
 
-        public void Add(Line line)
+        /// <returns>False when it has emptied, and is taken away: another takes its place.</returns>
+        public bool Add(Line line)
         {
             lock (_gate)
+            {
+                if (_isOver) return false;
                 if (_members.Add(line)) _all = [.. _members];
+                return true;
+            }
         }
 
         /// <returns>True when nobody is left.</returns>
@@ -150,7 +158,7 @@ internal sealed class Lines(TimeProvider time) : HubLifetimeManager<LiveHub>
             lock (_gate)
             {
                 if (_members.Remove(line)) _all = [.. _members];
-                return _members.Count == 0;
+                return _isOver |= _members.Count == 0;
             }
         }
 

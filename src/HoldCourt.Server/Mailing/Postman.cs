@@ -1,4 +1,5 @@
 using HoldCourt.Server.Hosting;
+using HoldCourt.Server.Workload;
 using HoldCourt.Store;
 using HoldCourt.Store.Planning;
 using MailKit.Net.Smtp;
@@ -15,28 +16,27 @@ namespace HoldCourt.Server.Mailing;
 /// it (RFC 5322, section 3.6.4).
 /// </summary>
 internal sealed partial class Postman(Outbox outbox,
-    IDbContextFactory<CourtDb> databases, IOptions<MailOptions> options, Preparation preparation, TimeProvider time, ILogger<Postman> log)
-    : BackgroundService
+    IDbContextFactory<CourtDb> databases, IOptions<MailOptions> options, Preparation preparation, TimeProvider time,
+    Supervisor supervisor, ILogger<Postman> log)
+    : SupervisedService(supervisor)
 {
     private const int MostAtOnce = 50, LongestAnswer = 300;
     private const string Late = "The mail server did not answer in time.";
     private static readonly TimeSpan _idle = TimeSpan.FromSeconds(2), _first = TimeSpan.FromMinutes(1), _longest = TimeSpan.FromHours(4),
     _givesUp = TimeSpan.FromDays(2);
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    protected override string Name => "mail";
+
+    protected override async Task Work(CancellationToken stoppingToken)
     {
         await preparation.Ready.WaitAsync(stoppingToken);
         while (true)
         {
-            try
+            // When the database is locked or the disk full nothing is lost, since nothing has been taken away.
+            await Supervisor.Once(Name, async () =>
             {
                 while (await Deliver(stoppingToken) == MostAtOnce) { }
-            }
-            catch (Exception e) when (!stoppingToken.IsCancellationRequested)
-            {
-                // The database is locked or the disk full: nothing is lost, since nothing has been taken away.
-                LogFailed(e);
-            }
+            });
             await outbox.News(_idle, stoppingToken);
         }
     }
@@ -122,9 +122,6 @@ internal sealed partial class Postman(Outbox outbox,
     }
 
     private static string Short(string answer) => answer.Length > LongestAnswer ? answer[..LongestAnswer] : answer;
-
-    [LoggerMessage(LogLevel.Error, "The outbox could not be looked through")]
-    private partial void LogFailed(Exception e);
 
     [LoggerMessage(LogLevel.Warning, "The mail server refused message {Id}: {Answer}")]
     private partial void LogRefused(long id, string answer);

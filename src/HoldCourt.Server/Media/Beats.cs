@@ -1,3 +1,5 @@
+using HoldCourt.Server.Workload;
+
 namespace HoldCourt.Server.Media;
 
 /// <summary>
@@ -12,15 +14,16 @@ internal sealed class Beats : IDisposable
     private static readonly TimeSpan _resting = TimeSpan.FromMilliseconds(60), _quiet = TimeSpan.FromMilliseconds(500);
 
     private readonly TimeProvider _time;
+    private readonly Supervisor _supervisor;
     private readonly Beat[] _beats;
     private readonly CancellationTokenSource _stop = new();
     private long _lastFrameAt;
     private int _isDisposed;
 
     /// <param name="count">How many threads, at least 1.</param>
-    public Beats(TimeProvider time, int count)
+    public Beats(TimeProvider time, int count, Supervisor supervisor)
     {
-        _time = time;
+        (_time, _supervisor) = (time, supervisor);
         _beats = [.. Enumerable.Range(0, count).Select(number => new Beat(this, number))];
     }
 
@@ -97,8 +100,8 @@ internal sealed class Beats : IDisposable
             WaitHandle[] ends = [_woken, beats._stop.Token.WaitHandle];
             while (!beats._stop.IsCancellationRequested)
             {
-                if (number == 0) beats.OnTurn?.Invoke();
-                foreach (var receiver in _receivers) receiver.Flush();
+                if (number == 0 && beats.OnTurn is { } turn) beats._supervisor.Turn(Name, turn);
+                foreach (var receiver in _receivers) Flush(receiver);
                 var rests = beats.IsQuiet;
                 _rests = rests;
                 if (rests) WaitHandle.WaitAny(ends, _resting);
@@ -106,6 +109,15 @@ internal sealed class Beats : IDisposable
                 _rests = false;
             }
         }
+
+        /// <summary>What one receiver does wrong is its own.</summary>
+        private void Flush(IReceiver receiver)
+        {
+            try { receiver.Flush(); }
+            catch (Exception e) { beats._supervisor.Note(Name, e); }
+        }
+
+        private const string Name = "relay";
 
         public void Dispose()
         {

@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using HoldCourt.Server.Captions;
 using HoldCourt.Server.Recording;
+using HoldCourt.Server.Workload;
 
 namespace HoldCourt.Server.Media;
 
@@ -25,11 +26,13 @@ internal sealed class Stages : IRelay, IHostedService, IDisposable
     private readonly ITaps _taps;
 
     private readonly SpeechToText _speech;
+    private readonly Supervisor _supervisor;
 
-    public Stages(TimeProvider time, ITaps taps, SpeechToText speech, Microsoft.Extensions.Options.IOptions<MediaOptions> options)
+    public Stages(TimeProvider time, ITaps taps, SpeechToText speech, Supervisor supervisor,
+        Microsoft.Extensions.Options.IOptions<MediaOptions> options)
     {
-        (_time, _taps, _speech) = (time, taps, speech);
-        _beats = new Beats(time, options.Value.Count) { OnTurn = Turn };
+        (_time, _taps, _speech, _supervisor) = (time, taps, speech, supervisor);
+        _beats = new Beats(time, options.Value.Count, supervisor) { OnTurn = Turn };
         (_chosen, _marked) = (time.GetTimestamp(), time.GetTimestamp());
     }
 
@@ -57,10 +60,14 @@ internal sealed class Stages : IRelay, IHostedService, IDisposable
         if (!chooses && !marks) return;
         foreach (var (sitting, stage) in _stages)
         {
-            if (stage.IsDone) _stages.TryRemove(sitting, out _);
-            if (stage.IsEmpty) continue;
-            if (chooses) stage.Listen();
-            if (marks) stage.Mark();
+            // What one stage does wrong is its own sitting's.
+            _supervisor.Turn("relay", () =>
+            {
+                if (stage.IsDone) _stages.TryRemove(sitting, out _);
+                if (stage.IsEmpty) return;
+                if (chooses) stage.Listen();
+                if (marks) stage.Mark();
+            });
         }
 
         bool IsDue(ref long last, TimeSpan span)

@@ -1,4 +1,5 @@
 using HoldCourt.Server.Hosting;
+using HoldCourt.Server.Workload;
 using HoldCourt.Store;
 using HoldCourt.Store.Accounts;
 using HoldCourt.Store.Planning;
@@ -9,20 +10,21 @@ namespace HoldCourt.Server.Planning;
 
 /// <summary>Reminds those invited shortly before a session starts, once
 /// for each of its times, and those with a slot before theirs.</summary>
-internal sealed partial class Reminders(
+internal sealed class Reminders(
     IDbContextFactory<CourtDb> databases, IServiceScopeFactory scopes, Mail mail, PublicAddress address,
-    Preparation preparation, TimeProvider time, ILogger<Reminders> log) : BackgroundService
+    Preparation preparation, TimeProvider time, Supervisor supervisor) : SupervisedService(supervisor)
 {
     private static readonly TimeSpan _ahead = TimeSpan.FromMinutes(15), _between = TimeSpan.FromSeconds(30);
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    protected override string Name => "reminders";
+
+    protected override async Task Work(CancellationToken stoppingToken)
     {
         await preparation.Ready.WaitAsync(stoppingToken);
         using var timer = new PeriodicTimer(_between, time);
         do
         {
-            try { await Remind(); }
-            catch (Exception e) when (e is not OperationCanceledException) { LogFailed(e); }
+            await Supervisor.Once(Name, Remind);
         }
         while (await timer.WaitForNextTickAsync(stoppingToken));
     }
@@ -65,7 +67,4 @@ internal sealed partial class Reminders(
         var host = (await scope.ServiceProvider.GetRequiredService<UserManager<Account>>().FindByIdAsync(session.OwnerId))?.Name ?? "";
         mail.Add(db, session, host, lines, MailCause.Reminder, address.OfHouse, at);
     }
-
-    [LoggerMessage(LogLevel.Error, "Reminders could not be sent")]
-    private partial void LogFailed(Exception e);
 }

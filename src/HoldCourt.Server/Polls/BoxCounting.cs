@@ -1,27 +1,19 @@
 using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Sittings;
+using HoldCourt.Server.Workload;
 
 namespace HoldCourt.Server.Polls;
 
 /// <summary>After a start: wakes the sittings of which a box's key is left, so that what was closed is counted, and its key
 /// destroyed.</summary>
-internal sealed partial class BoxCounting(BoxKeys keys, IGrainFactory grains, Preparation preparation, ILogger<BoxCounting> log)
-    : BackgroundService
+internal sealed class BoxCounting(BoxKeys keys, IGrainFactory grains, Preparation preparation, Supervisor supervisor)
+    : SupervisedService(supervisor)
 {
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
-    {
-        try
-        {
-            await preparation.Ready.WaitAsync(stoppingToken);
-            foreach (var sitting in keys.Sittings()) await grains.GetGrain<ISittingGrain>(sitting).Forget();
-        }
-        catch (Exception e) when (!stoppingToken.IsCancellationRequested)
-        {
-            LogFailed(e);
-        }
-        catch (OperationCanceledException) { }
-    }
+    protected override string Name => "boxes";
 
-    [LoggerMessage(LogLevel.Error, "The boxes of secret polls could not be looked after")]
-    private partial void LogFailed(Exception e);
+    protected override async Task Work(CancellationToken stoppingToken)
+    {
+        await preparation.Ready.WaitAsync(stoppingToken);
+        foreach (var sitting in keys.Sittings()) await grains.GetGrain<ISittingGrain>(sitting).Forget();
+    }
 }

@@ -1,7 +1,9 @@
+using System.Collections.Concurrent;
 using System.Globalization;
 using System.Threading.Channels;
 using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Sittings;
+using HoldCourt.Server.Workload;
 using HoldCourt.Store;
 using HoldCourt.Store.Ledger;
 using HoldCourt.Store.Recording;
@@ -25,23 +27,32 @@ public sealed class RecordingOptions
 /// Keeps the table of recordings in step with what the sittings say. It is told the state, and not what changed, so that being told twice
 /// or late does no harm.
 /// </summary>
-internal sealed partial class RecordingRegister(
+internal sealed class RecordingRegister(
     IDbContextFactory<CourtDb> databases, EntryReader entries, IGrainFactory grains, Taps taps, DiskRoom disk, Preparation preparation,
-    TimeProvider time, Microsoft.Extensions.Options.IOptions<RecordingOptions> options, ILogger<RecordingRegister> log) : BackgroundService
+    TimeProvider time, Microsoft.Extensions.Options.IOptions<RecordingOptions> options, Supervisor supervisor)
+    : SupervisedService(supervisor)
 {
-    private readonly Channel<Func<Task>> _work = Channel.CreateUnbounded<Func<Task>>(new UnboundedChannelOptions { SingleReader = true });
+    private readonly Channel<(Func<Task> Work, int Tries)> _work =
+        Channel.CreateUnbounded<(Func<Task>, int)>(new UnboundedChannelOptions { SingleReader = true });
+
+    /// <summary>What each sitting said last: what is tried again is never older than what was done already.</summary>
+    private readonly ConcurrentDictionary<(Guid Sitting, int Recording), Said> _said = new();
+
+    private sealed record Said(Recorder Recorder, string Title, RecordingRules Rules, bool IsOver);
 
     /// <summary>A recording has ended, or is different from what films show.</summary>
     public event Action<Guid>? Settled;
 
     public void Follow(Guid sitting, Sitting state)
     {
-        if (state.Recorder is { } recorder)
-            _work.Writer.TryWrite(() => Note(sitting, state.Title, recorder, state.RecordingRules, state.Phase == Phase.Adjourned));
+        if (state.Recorder is not { } recorder) return;
+        var key = (sitting, recorder.Number);
+        _said[key] = new Said(recorder, state.Title, state.RecordingRules, state.Phase == Phase.Adjourned);
+        _work.Writer.TryWrite((() => Note(key), 0));
     }
 
     /// <summary>Takes what was recorded of somebody away.</summary>
-    public void Erase(Guid sitting, int recording, SeatId seat) => _work.Writer.TryWrite(() => EraseNow(sitting, recording, seat));
+    public void Erase(Guid sitting, int recording, SeatId seat) => _work.Writer.TryWrite((() => EraseNow(sitting, recording, seat), 0));
 
     public bool HasNoRoom(Sitting sitting) => sitting.IsRecorded() && disk.Free < options.Value.StopAt;
 
@@ -59,14 +70,22 @@ internal sealed partial class RecordingRegister(
     /// <summary>Up to when a recording that was being made was written; null when it never began.</summary>
     public Instant? WrittenUntil(Guid sitting, int recording) => taps.FolderOf(sitting, recording).Alive;
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    protected override string Name => "recordings";
+
+    protected override async Task Work(CancellationToken stoppingToken)
     {
         await preparation.Ready.WaitAsync(stoppingToken);
-        try { await CatchUp(); }
-        catch (Exception e) when (e is not OperationCanceledException) { LogFailed(e); }
-        await foreach (var work in _work.Reader.ReadAllAsync(stoppingToken))
-            try { await work(); }
-            catch (Exception e) when (e is not OperationCanceledException) { LogFailed(e); }
+        if (!_hasCaughtUp) await CatchUp();
+        _hasCaughtUp = true;
+        await foreach (var (work, tries) in _work.Reader.ReadAllAsync(stoppingToken))
+            if (!await Supervisor.Once(Name, work) && tries < MostTries) Supervisor.Begin(Name, () => Later(work, tries, stoppingToken));
+    }
+
+    /// <summary>What could not be done is tried again, and holds up nothing else meanwhile.</summary>
+    private async Task Later(Func<Task> work, int tries, CancellationToken stop)
+    {
+        await Task.Delay(TimeSpan.FromSeconds(Math.Min(1 << tries, 30)), stop);
+        _work.Writer.TryWrite((work, tries + 1));
     }
 
     /// <summary>
@@ -91,10 +110,17 @@ internal sealed partial class RecordingRegister(
 
     private static readonly TimeSpan _recent = TimeSpan.FromDays(7);
 
+    /// <summary>Some minutes. The next start catches up with what was given up.</summary>
+    private const int MostTries = 10;
+
+    private bool _hasCaughtUp;
+
     private const int MostLooked = 5_000;
 
-    private async Task Note(Guid sitting, string title, Recorder recorder, RecordingRules rules, bool isOver)
+    private async Task Note((Guid Sitting, int Recording) key)
     {
+        if (!_said.TryGetValue(key, out var said)) return;
+        var (sitting, (recorder, title, rules, isOver)) = (key.Sitting, said);
         await using var db = await databases.CreateDbContextAsync();
         var record = await db.Recordings.FirstOrDefaultAsync(one => one.SittingId == sitting && one.Number == recorder.Number);
         var hasEnded = isOver || recorder.Phase == RecordingPhase.Stopped;
@@ -120,6 +146,7 @@ internal sealed partial class RecordingRegister(
         record.Size = taps.FolderOf(sitting, recorder.Number).Size;
         record.EndedAt = recorder.Stretches is [.., var last] ? last.To.Milliseconds : recorder.Since.Milliseconds;
         await db.SaveChangesAsync();
+        _said.TryRemove(KeyValuePair.Create(key, said));
         Settled?.Invoke(record.Id);
     }
 
@@ -138,7 +165,4 @@ internal sealed partial class RecordingRegister(
         await db.SaveChangesAsync();
         if (record.EndedAt is not null) Settled?.Invoke(record.Id);
     }
-
-    [LoggerMessage(LogLevel.Error, "The table of recordings could not be kept")]
-    private partial void LogFailed(Exception e);
 }

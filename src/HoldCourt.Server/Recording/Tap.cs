@@ -139,8 +139,9 @@ internal sealed partial class Tap : ITap, IAsyncDisposable
             }
             foreach (var file in files.Values) file.Finish();
         }
-        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+        catch (Exception e)
         {
+            // Whatever it was: nothing is put into a queue that nobody reads.
             _hasFailed = true;
             LogFailed(e, _folder.Path);
             _acts.Writer.TryComplete();

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using Microsoft.AspNetCore.Identity;
+using HoldCourt.Server.Workload;
 
 namespace HoldCourt.Server.Security;
 
@@ -11,7 +12,7 @@ public enum Shown { Nothing, Passcode, HostKey, Wrong, TooOften }
 /// A guess counts before it is looked at, so that many at once are many. It counts against the browser that made it, so
 /// that nobody shuts out the one who knows the code; browsers are many, but the codes are long enough for that.
 /// </summary>
-public sealed class CodeGuard(TimeProvider time) : IDisposable
+public sealed class CodeGuard(TimeProvider time, HeavyWork heavy)
 {
     /// <summary>Wrong guesses before a browser has to wait, and how many all browsers of one address make in a minute.</summary>
     private const int FreeTries = 5, MostOfAddress = 300;
@@ -22,10 +23,7 @@ public sealed class CodeGuard(TimeProvider time) : IDisposable
     private readonly PasswordHasher<object> _hasher = new();
     private readonly ConcurrentDictionary<(Guid Session, string By), Tries> _tries = new();
 
-    /// <summary>One at a time: checking takes long on purpose, and must not take the machine from those inside.</summary>
-    private readonly SemaphoreSlim _turn = new(1);
-
-    public string Hash(string code) => _hasher.HashPassword(this, code);
+    public Task<string> Hash(string code) => heavy.Run(Lane.Quick, "codes", () => _hasher.HashPassword(this, code));
 
     /// <param name="browser">Whose guess it is: what the browser is known by; see <see cref="BrowserCookies.Guesser"/>.</param>
     /// <returns>What was shown, and how long to wait where it may not even be tried.</returns>
@@ -38,17 +36,19 @@ public sealed class CodeGuard(TimeProvider time) : IDisposable
         var own = _tries.GetOrAdd((session, browser), _ => new Tries());
         var all = _tries.GetOrAdd((session, "all of " + address), _ => new Tries());
         if (Begin(own, all) is { } wait) return (Shown.TooOften, wait);
-        var shown = Shown.Wrong;
-        await _turn.WaitAsync();
+        var typed = code.Trim();
+        Shown shown;
         try
         {
-            var typed = code.Trim();
-            if (typed.Length <= LongestCode)
-                shown = IsRight(hostKeyHash, typed) ? Shown.HostKey : IsRight(passcodeHash, typed) ? Shown.Passcode : Shown.Wrong;
+            // Checking takes long on purpose.
+            shown = typed.Length > LongestCode ? Shown.Wrong : await heavy.Run(Lane.Quick, address, () =>
+                IsRight(hostKeyHash, typed) ? Shown.HostKey : IsRight(passcodeHash, typed) ? Shown.Passcode : Shown.Wrong);
         }
-        finally
+        catch (BusyException)
         {
-            _turn.Release();
+            // Nobody looked at it.
+            Forgive(own, all);
+            throw;
         }
         return (shown, End(own, all, shown != Shown.Wrong));
     }
@@ -103,6 +103,12 @@ public sealed class CodeGuard(TimeProvider time) : IDisposable
         }
     }
 
+    private static void Forgive(Tries own, Tries all)
+    {
+        lock (all) all.Wrong = Math.Max(0, all.Wrong - 1);
+        lock (own) own.Wrong = Math.Max(0, own.Wrong - 1);
+    }
+
     private void Forget()
     {
         if (_tries.Count <= MostRemembered) return;
@@ -110,8 +116,6 @@ public sealed class CodeGuard(TimeProvider time) : IDisposable
         foreach (var stale in _tries.Where(pair => pair.Value.Until < now).Select(pair => pair.Key).ToList())
             _tries.TryRemove(stale, out _);
     }
-
-    public void Dispose() => _turn.Dispose();
 
     private sealed class Tries
     {

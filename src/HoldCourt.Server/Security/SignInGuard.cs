@@ -1,5 +1,6 @@
 using System.Security.Cryptography;
 using System.Threading.RateLimiting;
+using HoldCourt.Server.Workload;
 using HoldCourt.Store.Accounts;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;
@@ -11,7 +12,7 @@ namespace HoldCourt.Server.Security;
 /// with the address they come from, or with the browser, where that has signed in before. What is answered never tells
 /// whether there is such an account.
 /// </summary>
-public sealed class SignInGuard(IDataProtectionProvider protection, IPasswordHasher<Account> hasher) : IDisposable
+public sealed class SignInGuard(IDataProtectionProvider protection, IPasswordHasher<Account> hasher, HeavyWork heavy) : IDisposable
 {
     private const string KnownCookie = "hold-court-known";
     private static readonly TimeSpan _known = TimeSpan.FromDays(365);
@@ -73,7 +74,8 @@ public sealed class SignInGuard(IDataProtectionProvider protection, IPasswordHas
         });
 
     /// <summary>Takes as long as checking a password does.</summary>
-    public void PretendToCheck(string password) => hasher.VerifyHashedPassword(_nobody, _nobodysHash.Value, password);
+    public Task PretendToCheck(HttpContext http, string password) => heavy.Run(Lane.Quick, BrowserCookies.AddressOf(http),
+        () => hasher.VerifyHashedPassword(_nobody, _nobodysHash.Value, password));
 
     private string? Known(HttpContext http, string account)
     {

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using HoldCourt.Server.Workload;
 using HoldCourt.Store.Ledger;
 
 namespace HoldCourt.Server.Sittings;
@@ -69,11 +70,12 @@ internal sealed partial class SittingGrain
     {
         var sitting = _shown;
         if (sitting.Find(person) is not { } seat) return null;
-        var messages = await reader.Messages(Id, 1, sitting.Chat.Count, sitting.Sequence);
-        return new ChatExport(
+        // Beside everything else: the sitting goes on meanwhile.
+        return await heavy.Run(Lane.Slow, person.Value, async () => new ChatExport(
             sitting.Title, sitting.OpenedAt,
-            [.. messages.Where(message => message.Deleted == Deletion.None && sitting.MayKnow(seat, new Matter.Words(message)))
-                .Select(message => MessageRow.Of(sitting, message, seat))]);
+            [.. (await reader.Messages(Id, 1, sitting.Chat.Count, sitting.Sequence))
+                .Where(message => message.Deleted == Deletion.None && sitting.MayKnow(seat, new Matter.Words(message)))
+                .Select(message => MessageRow.Of(sitting, message, seat))]));
     }
 
     public Task<bool> ReadsLedger(PersonKey person) => Task.FromResult(_shown.Find(person) is { } seat && KnowsBooks(seat.Id));
@@ -82,8 +84,8 @@ internal sealed partial class SittingGrain
     {
         var sitting = _shown;
         if (!await ReadsLedger(person)) return null;
-        var entries = await reader.Find(Id, new EntryWish(sitting.Sequence + 1, []), int.MaxValue);
-        return new LedgerExport(sitting.Title, Sentences.Of(sitting, entries.Reverse()));
+        return await heavy.Run(Lane.Slow, person.Value, async () => new LedgerExport(sitting.Title,
+            Sentences.Of(sitting, (await reader.Find(Id, new EntryWish(sitting.Sequence + 1, []), int.MaxValue)).Reverse())));
     }
 
     /// <summary>An older message that a command is about; null when there is none to look up.</summary>

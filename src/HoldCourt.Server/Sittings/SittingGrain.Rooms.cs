@@ -1,3 +1,5 @@
+using HoldCourt.Server.Workload;
+
 namespace HoldCourt.Server.Sittings;
 
 /// <summary>Rooms: working out a plan takes a while, and nobody waits for it but whoever wished it.</summary>
@@ -34,7 +36,8 @@ internal sealed partial class SittingGrain
         };
         if (wish?.ToWorkOut is not { } wanted) return command;
         var sitting = _sitting;
-        var done = await Task.Run(() => RoomPlanning.WorkOut(sitting, wanted, wish.ByHandIn(sitting.Rooms.Draft, wanted)));
+        var done = await heavy.Run(Lane.Slow, Id.ToString(), () =>
+            RoomPlanning.WorkOut(sitting, wanted, wish.ByHandIn(sitting.Rooms.Draft, wanted)));
         return command switch
         {
             PlanRooms plan => plan with { Done = done },

@@ -6,6 +6,7 @@ using HoldCourt.Server.Lending;
 using HoldCourt.Server.Media;
 using HoldCourt.Server.Polls;
 using HoldCourt.Server.Recording;
+using HoldCourt.Server.Workload;
 using HoldCourt.Store.Files;
 using HoldCourt.Store.Ledger;
 using Orleans.Concurrency;
@@ -21,7 +22,8 @@ namespace HoldCourt.Server.Sittings;
 internal sealed partial class SittingGrain(
     SittingLoader loader, EntryWriter writer, EntryReader reader, Snapshots snapshots, Broadcast broadcast, SittingRecords records,
     IRelay relay, RecordingRegister recordings, KeptFiles files, PageStore pageStore, Bringing bringing, PaperKeeping papers, Agents agents,
-    MarkWriter marks, RunningSittings running, SpeechToText speech, BallotBoxes boxes, TimeProvider time, ILogger<SittingGrain> log)
+    MarkWriter marks, RunningSittings running, SpeechToText speech, BallotBoxes boxes, HeavyWork heavy, Supervisor supervisor,
+    TimeProvider time, ILogger<SittingGrain> log)
     : Grain, ISittingGrain, IDisposable
 {
     /// <summary>How long somebody whose connection dropped keeps the place before counting as having left.</summary>
@@ -103,9 +105,9 @@ internal sealed partial class SittingGrain(
         _shown = _sitting;
         foreach (var from in Viewpoint.In(_sitting)) _sent[from] = _sitting.Sequence;
         // The server may have stopped between the last entry and the table of sittings.
-        if (_sitting.AdjournedAt is { } adjourned) await records.Close(Id, adjourned);
+        if (_sitting.AdjournedAt is { } adjourned) await Close(adjourned);
         recordings.Follow(Id, _sitting);
-        await CountBoxes();
+        await supervisor.Once("boxes", CountBoxes);
         if (!_sitting.IsRunning) return;
         WatchClock();
         running.Follow(Id, _sitting);
@@ -115,8 +117,8 @@ internal sealed partial class SittingGrain(
         await broadcast.AskToRejoin(Id, _sitting);
         // Whoever was connected to the server before it stopped has to come back.
         await Commit(Actor.House, new Drop([.. _sitting.Seats.Select(seat => seat.Id)]));
-        await LookForAgents();
-        await PrepareAgain();
+        await supervisor.Once("lending", LookForAgents);
+        await supervisor.Once("pages", PrepareAgain);
         KeepTime();
     }
 
@@ -155,17 +157,26 @@ internal sealed partial class SittingGrain(
             var refusal = await Commit(Actor.Of(by), command, wish);
             if (refusal is null && command is Begin) await RecordByPlan();
             if (refusal is null && command is React react) Gather(by, react.Sign);
-            if (refusal is null && command is NextItem or TurnToItem) _ = BringItems(by);
+            if (refusal is null && command is NextItem or TurnToItem) supervisor.Begin("papers", () => BringItems(by));
             if (refusal is null && command is PlanRooms or PlanAnotherRound or OpenRooms or NextItem or TurnToItem)
-                _ = BringTasks(by);
+                supervisor.Begin("papers", () => BringTasks(by));
             return refusal;
         }
 
         async Task<Refusal?> Kept(Task<Refusal?> under)
         {
-            var refusal = await under;
-            if (refusal is not null) _wishes.Remove((by, wish));
-            return refusal;
+            var isDone = false;
+            try
+            {
+                var refusal = await under;
+                isDone = refusal is null;
+                return refusal;
+            }
+            finally
+            {
+                // What was refused or failed may be tried again, and is not answered with the old failure.
+                if (!isDone) _wishes.Remove((by, wish));
+            }
         }
     }
 
@@ -356,19 +367,52 @@ internal sealed partial class SittingGrain(
         Remember(news);
         KeepSnapshot(after, digest);
         running.Follow(Id, after);
-        if (StageChange.Of(before, after) is { } change) relay.Follow(Id, change);
-        FollowRecording(before, after, news);
+        FollowOnStage(before, after);
+        supervisor.Turn("recordings", () => FollowRecording(before, after, news));
         if (!ReferenceEquals(before.Shelf, after.Shelf) || !ReferenceEquals(before.Rooms, after.Rooms)) LetGoOfMarks();
-        TellAgents(before, after);
-        await broadcast.Tell(Id, before, after, news, _connections, NewestEntries, _sent);
-        await TellMessages(before, after, news);
-        await TellCaptions(before, after, news);
+        supervisor.Turn("lending", () => TellAgents(before, after));
+        try
+        {
+            await broadcast.Tell(Id, before, after, news, _connections, NewestEntries, _sent);
+            await TellMessages(before, after, news);
+            await TellCaptions(before, after, news);
+        }
+        catch (Exception e)
+        {
+            // Nobody knows what each page has been told: all of them look anew. What is on disk is done all the same.
+            supervisor.Note("telling", e);
+            foreach (var from in Viewpoint.In(after)) _sent[from] = after.Sequence;
+            broadcast.AskToRejoinSoon(Id, after);
+        }
         if (after.Docket.HasSlots
             && (!ReferenceEquals(before.Visits, after.Visits) || after.Seats.ChangedSince(before.Seats)
             .Any(pair => pair.Before?.Place != pair.After.Place)))
-            await LookAhead(CancellationToken.None);
-        if (!ReferenceEquals(before.Polls, after.Polls)) _ = CountBoxes();
-        if (before.Phase != Phase.Adjourned && after.Phase == Phase.Adjourned) await records.Close(Id, after.AdjournedAt!.Value);
+            await supervisor.Once("outlook", () => LookAhead(CancellationToken.None));
+        if (!ReferenceEquals(before.Polls, after.Polls)) supervisor.Begin("boxes", CountBoxes);
+        if (before.Phase != Phase.Adjourned && after.Phase == Phase.Adjourned) await Close(after.AdjournedAt!.Value);
+    }
+
+    /// <summary>The relay must not go on by what was: whatever it missed, it is told the whole.</summary>
+    private void FollowOnStage(Sitting before, Sitting after)
+    {
+        if (!_stageIsBehind && StageChange.Of(before, after) is not { }) return;
+        _stageIsBehind = !supervisor.Turn("relay", () =>
+            relay.Follow(Id, _stageIsBehind ? StageChange.Whole(after) : StageChange.Of(before, after)!))
+            && !supervisor.Turn("relay", () => relay.Follow(Id, StageChange.Whole(after)));
+    }
+
+    private bool _stageIsBehind;
+
+    /// <summary>In the table of sittings; when that is locked just then, as soon as it is not.</summary>
+    private async Task Close(Instant at)
+    {
+        if (!await supervisor.Once("sittings", () => records.Close(Id, at))) supervisor.Begin("sittings", InTheEnd);
+
+        async Task InTheEnd()
+        {
+            do await Task.Delay(_betweenLooks, time);
+            while (!await supervisor.Once("sittings", () => records.Close(Id, at)));
+        }
     }
 
     /// <summary>The entries that a whole view carries.</summary>
@@ -385,13 +429,12 @@ internal sealed partial class SittingGrain(
     {
         if (!state.IsRunning || state.Sequence - _snapshotAt < BetweenSnapshots) return;
         _snapshotAt = state.Sequence;
-        _ = Task.Run(Keep);
-
-        async Task Keep()
+        // Writing the whole down takes a while, and nobody waits for it.
+        supervisor.Begin("snapshots", () => heavy.Run(Lane.Slow, Id.ToString(), async () =>
         {
-            try { await snapshots.Keep(Id, state, digest); }
-            catch (Exception e) { LogNoSnapshot(e, Id); }
-        }
+            await snapshots.Keep(Id, state, digest);
+            return true;
+        }));
     }
 
     private Task TellMessages(Sitting before, Sitting after, ImmutableArray<Entry> entries)
@@ -459,8 +502,8 @@ internal sealed partial class SittingGrain(
     {
         _due = null;
         HouseCommand[] due = [new EndTurn(), new EndRecess(), new EndPoll(), new EnterRooms(), new EndRooms(), new Succeed()];
-        foreach (var command in due)
-            await Commit(Actor.House, command);
+        // One whose time cannot be kept keeps no other from its own.
+        foreach (var command in due) await supervisor.Once("clock", () => Commit(Actor.House, command));
         WatchClock();
     }
 
@@ -497,9 +540,6 @@ internal sealed partial class SittingGrain(
 
     [LoggerMessage(LogLevel.Error, "Sitting {Sitting}: {Count} entries could not be stored")]
     private partial void LogLost(Exception e, Guid sitting, int count);
-
-    [LoggerMessage(LogLevel.Warning, "Sitting {Sitting}: no snapshot could be kept")]
-    private partial void LogNoSnapshot(Exception e, Guid sitting);
 
     /// <param name="Digest">The last entry's.</param>
     private sealed record Pending(ImmutableArray<Entry> Entries, Sitting After, byte[] Digest);

@@ -4,6 +4,7 @@ using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Live;
 using HoldCourt.Server.Mailing;
 using HoldCourt.Server.Media;
+using HoldCourt.Server.Workload;
 using HoldCourt.Store;
 using HoldCourt.Store.Planning;
 using Microsoft.EntityFrameworkCore;
@@ -25,15 +26,18 @@ public sealed record LiveSitting(string Title, string Owner, Instant Since, int 
 /// <param name="BackupFailure">Why the last backup was not made.</param>
 /// <param name="MakesBackups">The server makes backups by itself.</param>
 /// <param name="Memory">Bytes that the server uses.</param>
+/// <param name="Failed">What runs beside the requests and has failed since the start, the newest first.</param>
+/// <param name="Busy">Costly things that wait or are under way.</param>
+/// <param name="TurnedAway">How many of them were told to come again.</param>
 /// <param name="Processor">Share of one core that it used over the last moments, 1.0 for a whole one.</param>
 public sealed record HousePage(
     string Version, Instant StartedAt, IReadOnlyList<LiveSitting> Sittings, int People, int Lines, long RelayIn, long RelayOut,
     long Dropped, long DataBytes, long DiskFree, int MailWaits, Instant? MailSince,
     int MailGivenUp, bool MailIsDelivered, Instant? BackupAt, string? BackupFailure, bool MakesBackups, long Memory, double Processor,
-    string? Address);
+    string? Address, IReadOnlyList<WorkRow> Failed, int Busy, long TurnedAway);
 
 /// <summary>Looks at the house, and gives the same numbers out as metrics.</summary>
-internal sealed class HouseState : BackgroundService
+internal sealed class HouseState : SupervisedService
 {
     public const string MeterName = "HoldCourt.House";
     private static readonly TimeSpan _between = TimeSpan.FromSeconds(5);
@@ -47,6 +51,7 @@ internal sealed class HouseState : BackgroundService
     private readonly IConfiguration _configuration;
     private readonly PublicAddress _address;
     private readonly DiskRoom _disk;
+    private readonly HeavyWork _heavy;
     private readonly Meter _meter;
     private readonly Instant _startedAt;
     private (long At, long In, long Out, long Dropped, TimeSpan Processor) _before;
@@ -56,10 +61,11 @@ internal sealed class HouseState : BackgroundService
 
     public HouseState(
         IDbContextFactory<CourtDb> databases, RunningSittings sittings, Lines lines, Outbox outbox, Rounds rounds, TimeProvider time,
-        IConfiguration configuration, PublicAddress address, DiskRoom disk, IMeterFactory meters)
+        IConfiguration configuration, PublicAddress address, DiskRoom disk, IMeterFactory meters, HeavyWork heavy,
+        Supervisor supervisor) : base(supervisor)
     {
-        (_databases, _sittings, _lines, _outbox, _rounds, _time, _configuration, _address, _disk) =
-            (databases, sittings, lines, outbox, rounds, time, configuration, address, disk);
+        (_databases, _sittings, _lines, _outbox, _rounds, _time, _configuration, _address, _disk, _heavy) =
+            (databases, sittings, lines, outbox, rounds, time, configuration, address, disk, heavy);
         _startedAt = new Instant(time.GetUtcNow().ToUnixTimeMilliseconds());
         _meter = meters.Create(MeterName);
         _meter.CreateObservableGauge("house.sittings", () => _sittings.All().Count, description: "Sittings that run.");
@@ -78,20 +84,19 @@ internal sealed class HouseState : BackgroundService
 
     private string Folder => CourtHost.FolderOf(_configuration);
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    protected override string Name => "house";
+
+    protected override async Task Work(CancellationToken stoppingToken)
     {
         using var timer = new PeriodicTimer(_between);
         do
         {
-            try
+            // When the database is locked for a moment the next look tells more.
+            await Supervisor.Once(Name, () =>
             {
                 Measure();
-                await LookAtMail(stoppingToken);
-            }
-            catch (Exception e) when (e is not OperationCanceledException)
-            { /* The database
-                is locked for a moment; the next look tells more. */
-            }
+                return LookAtMail(stoppingToken);
+            });
         }
         while (await timer.WaitForNextTickAsync(stoppingToken));
     }
@@ -146,7 +151,8 @@ internal sealed class HouseState : BackgroundService
             DiskFree: _disk.Free ?? 0, MailWaits: _mail.Waits, MailSince: _mail.Since is { } since ? new Instant(since) : null,
             MailGivenUp: _mail.GivenUp, MailIsDelivered: _outbox.HasServer,
             BackupAt: last is null ? null : new Instant(last.At.ToUnixTimeMilliseconds()), BackupFailure: _rounds.LastFailure,
-            MakesBackups: _rounds.MakesBackups, Memory: Environment.WorkingSet, Processor: _rates.Processor, Address: _address.Configured);
+            MakesBackups: _rounds.MakesBackups, Memory: Environment.WorkingSet, Processor: _rates.Processor, Address: _address.Configured,
+            Failed: Supervisor.Failed, Busy: _heavy.Waiting, TurnedAway: _heavy.TurnedAway);
     }
 
     public override void Dispose()

@@ -1,6 +1,7 @@
 using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Recording;
+using HoldCourt.Server.Workload;
 using HoldCourt.Store;
 using HoldCourt.Store.Ledger;
 using HoldCourt.Store.Planning;
@@ -42,7 +43,7 @@ internal sealed partial class Rounds(
     IDbContextFactory<CourtDb> databases, Eraser eraser, IGrainFactory grains,
     IOptions<RetentionOptions> retention, IOptions<BackupOptions> backup, IConfiguration configuration, Preparation preparation,
     TimeProvider time, KeptFiles files, PageStore pages, Library library,
-    ILogger<Rounds> log) : BackgroundService
+    Supervisor supervisor, ILogger<Rounds> log) : SupervisedService(supervisor)
 {
     private const string Prefix = "hold-court-";
     private static readonly TimeSpan _between = TimeSpan.FromMinutes(10);
@@ -55,18 +56,20 @@ internal sealed partial class Rounds(
 
     public bool MakesBackups => backup.Value.Folder is { Length: > 0 };
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    protected override string Name => "rounds";
+
+    protected override async Task Work(CancellationToken stoppingToken)
     {
         await preparation.Ready.WaitAsync(stoppingToken);
         using var timer = new PeriodicTimer(_between, time);
         do
         {
-            try
+            // Each by itself: what fails keeps nothing else from being done.
+            await Supervisor.Once("backups", async () =>
             {
                 if (MakesBackups && BackupIsDue()) await BackUp();
-                await LetGo(stoppingToken);
-            }
-            catch (Exception e) when (e is not OperationCanceledException) { LogFailed(e); }
+            });
+            await Supervisor.Once(Name, () => LetGo(stoppingToken));
         }
         while (await timer.WaitForNextTickAsync(stoppingToken));
     }
@@ -131,9 +134,6 @@ internal sealed partial class Rounds(
         _backups.Dispose();
         base.Dispose();
     }
-
-    [LoggerMessage(LogLevel.Error, "A round of the house failed")]
-    private partial void LogFailed(Exception e);
 
     [LoggerMessage(LogLevel.Error, "No backup was made")]
     private partial void LogNoBackup(Exception e);

@@ -41,6 +41,7 @@ export default function HousePage() {
         <div className="flex flex-col gap-8">
           <Facts page={page.data} />
           <Sittings page={page.data} />
+          <Works page={page.data} />
           <Backup page={page.data} />
           <Erase />
         </div>
@@ -149,6 +150,39 @@ function Sittings({ page }: { page: Page }) {
           ))}
         </ul>
       )}
+    </Section>
+  )
+}
+
+/** What runs beside the requests: what has failed, and how busy it is. */
+function Works({ page }: { page: Page }) {
+  const { t } = useTranslation()
+  const busy = [
+    ...(page.busy > 0 ? [t('house.busy', { count: page.busy })] : []),
+    ...(page.turnedAway > 0 ? [t('house.turnedAway', { count: page.turnedAway })] : []),
+  ]
+  return (
+    <Section title={t('house.work')}>
+      {page.failed.length === 0 ? (
+        <p className="text-ink2">{t('house.workFine')}</p>
+      ) : (
+        <>
+          <p className="max-w-2xl text-ink2">{t('house.workLead')}</p>
+          <ul className="w-full">
+            {page.failed.map((one) => (
+              <li key={one.name} className="flex min-h-10 flex-wrap items-center gap-x-4 border-t border-line">
+                <span className="flex-1 font-semibold">{t(`house.works.${one.name}`)}</span>
+                <span>
+                  {t('house.failed', { count: one.failures, when: shortMoment(one.failedAt) })}
+                  {one.pauses && `, ${t('house.workPauses')}`}
+                </span>
+                <span className="font-mono text-[0.812rem] text-ink2">{one.kind}</span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {busy.length > 0 && <p>{busy.join('; ')}</p>}
     </Section>
   )
 }

@@ -5,6 +5,7 @@ using System.Globalization;
 using System.Text.Json;
 using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Hosting;
+using HoldCourt.Server.Workload;
 using HoldCourt.Store;
 using HoldCourt.Store.Files;
 using HoldCourt.Store.Ledger;
@@ -24,8 +25,8 @@ public sealed record FilmProgress(double Share, long? Left);
 /// </summary>
 internal sealed partial class FilmWorks(
     IDbContextFactory<CourtDb> databases, RecordingRegister register, Taps taps, EntryReader entries, MarkWriter marks, PageStore pages,
-    KeptFiles files, FilmLetters letters, DiskRoom disk, Preparation preparation, TimeProvider time, ILogger<FilmWorks> log)
-    : BackgroundService
+    KeptFiles files, FilmLetters letters, DiskRoom disk, Preparation preparation, HeavyWork heavy, Supervisor supervisor, TimeProvider time,
+    ILogger<FilmWorks> log) : SupervisedService(supervisor)
 {
     private static readonly TimeSpan _between = TimeSpan.FromSeconds(20);
     private static readonly TimeSpan _untilForeseen = TimeSpan.FromSeconds(3);
@@ -61,7 +62,7 @@ internal sealed partial class FilmWorks(
     {
         var path = Path.Combine(FolderOf(recording, film.Id), Composer.FilmName);
         if (!File.Exists(path)) return (null, "noSuchFilm");
-        var snapped = await Task.Run(() => Cutter.Snap(Cutter.KeysOf(path), parts, film.Length));
+        var snapped = await heavy.Run(Lane.Slow, recording.Id.ToString(), () => Cutter.Snap(Cutter.KeysOf(path), parts, film.Length));
         var left = film.Length - snapped.Sum(part => part.Length.TotalMilliseconds);
         if (left <= 0) return (null, "nothingLeft");
         if (looks) return (new CutFilm(snapped, null), null);
@@ -73,7 +74,7 @@ internal sealed partial class FilmWorks(
         var chapters = FilmChapters.Of(score, after, texts["film.beginning"], texts["film.goesOn"]);
         var id = Guid.NewGuid();
         var output = FolderOf(recording, id);
-        var made = await Task.Run(() => Cutter.Cut(path, output, snapped, film.Length, chapters));
+        var made = await heavy.Run(Lane.Slow, recording.Id.ToString(), () => Cutter.Cut(path, output, snapped, film.Length, chapters));
         await using var db = await databases.CreateDbContextAsync();
         var now = time.GetUtcNow().ToUnixTimeMilliseconds();
         db.Add(new FilmRecord
@@ -117,9 +118,12 @@ internal sealed partial class FilmWorks(
                 catch (InvalidOperationException) { /* It has just ended. */ }
     }
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    protected override string Name => "films";
+
+    protected override async Task Work(CancellationToken stoppingToken)
     {
-        register.Settled += recording => _ = Renew(recording);
+        if (!_isFollowing) register.Settled += recording => Supervisor.Begin("films", () => Renew(recording));
+        _isFollowing = true;
         await preparation.Ready.WaitAsync(stoppingToken);
         await using (var db = await databases.CreateDbContextAsync(stoppingToken))
             await db.Films.Where(film => film.State == FilmState.Composing)
@@ -131,10 +135,12 @@ internal sealed partial class FilmWorks(
             {
                 while (await Next(stoppingToken) is { } film) await Make(film, stoppingToken);
             }
-            catch (Exception e) when (e is not OperationCanceledException) { LogFailed(e); }
+            catch (Exception e) when (e is not OperationCanceledException) { Supervisor.Note("films", e); }
             await _news.WaitAsync(_between, stoppingToken);
         }
     }
+
+    private bool _isFollowing;
 
     /// <summary>A recording that ended just before the server was killed has no film yet. An older one without any needs none.</summary>
     private async Task CatchUp()
@@ -151,28 +157,24 @@ internal sealed partial class FilmWorks(
     /// <summary>A recording has ended, or something was taken out of it: its films are made, or made anew.</summary>
     private async Task Renew(Guid recording)
     {
-        try
-        {
-            await using var db = await databases.CreateDbContextAsync();
-            var all = await db.Films.Where(film => film.RecordingId == recording).ToListAsync();
-            if (all.Count == 0)
-                db.Add(new FilmRecord
-                {
-                    Id = Guid.NewGuid(),
-                    RecordingId = recording,
-                    Names = true,
-                    Questions = true,
-                    AskedAt = time.GetUtcNow().ToUnixTimeMilliseconds()
-                });
-            foreach (var film in all.Where(film => film.State != FilmState.Cancelled))
+        await using var db = await databases.CreateDbContextAsync();
+        var all = await db.Films.Where(film => film.RecordingId == recording).ToListAsync();
+        if (all.Count == 0)
+            db.Add(new FilmRecord
             {
-                Interrupt(film.Id);
-                film.State = FilmState.Waiting;
-            }
-            await db.SaveChangesAsync();
-            Nudge();
+                Id = Guid.NewGuid(),
+                RecordingId = recording,
+                Names = true,
+                Questions = true,
+                AskedAt = time.GetUtcNow().ToUnixTimeMilliseconds()
+            });
+        foreach (var film in all.Where(film => film.State != FilmState.Cancelled))
+        {
+            Interrupt(film.Id);
+            film.State = FilmState.Waiting;
         }
-        catch (Exception e) { LogFailed(e); }
+        await db.SaveChangesAsync();
+        Nudge();
     }
 
     private async Task<FilmRecord?> Next(CancellationToken cancel)
@@ -191,7 +193,7 @@ internal sealed partial class FilmWorks(
         try
         {
             var flaw = await Composed(film, recording, output, cancel);
-            await Settle(film, recording, output, flaw);
+            await SettleInTheEnd(film, recording, output, flaw, cancel);
         }
         catch (OperationCanceledException)
         {
@@ -201,7 +203,7 @@ internal sealed partial class FilmWorks(
         catch (Exception e)
         {
             LogFilmFailed(e, film.Id);
-            await Settle(film, recording, output, "filmFailed");
+            await SettleInTheEnd(film, recording, output, "filmFailed", cancel);
         }
         finally
         {
@@ -262,10 +264,15 @@ internal sealed partial class FilmWorks(
         var last = await db.Entries.Where(entry => entry.SittingId == recording.SittingId).MaxAsync(entry => (long?)entry.Sequence) ?? 0;
         var key = (recording.Id, recording.Erased, last);
         if (_scores.TryGetValue(key, out var known)) return known;
-        var all = (await entries.Read(recording.SittingId)).Select(kept => kept.Read()).ToList();
-        // Those who look at a film while others are made ask again and again.
-        if (_scores.Count > MostScores) _scores.Clear();
-        return _scores[key] = Score.Of(all, recording.Number, Numbers(recording.Erased).Select(number => new SeatId(number)));
+        return await heavy.Run(Lane.Slow, recording.Id.ToString(), async () =>
+        {
+            // Somebody who asked at the same moment may have had it worked out.
+            if (_scores.TryGetValue(key, out var known)) return known;
+            var all = (await entries.Read(recording.SittingId)).Select(kept => kept.Read()).ToList();
+            // Those who look at a film while others are made ask again and again.
+            if (_scores.Count > MostScores) _scores.Clear();
+            return _scores[key] = Score.Of(all, recording.Number, Numbers(recording.Erased).Select(number => new SeatId(number)));
+        });
     }
 
     private const int MostScores = 20;
@@ -356,6 +363,13 @@ internal sealed partial class FilmWorks(
         return [Environment.ProcessPath is { } path && Path.GetFileNameWithoutExtension(path) == "dotnet" ? path : "dotnet", library];
     }
 
+    /// <summary>What came of it is written down as soon as it can be: the database may be locked just then.</summary>
+    private async Task SettleInTheEnd(FilmRecord film, RecordingRecord recording, string output, string? flaw, CancellationToken cancel)
+    {
+        for (var pause = TimeSpan.FromSeconds(1); !await Supervisor.Once(Name, () => Settle(film, recording, output, flaw)); pause *= 2)
+            await Task.Delay(pause < _between ? pause : _between, cancel);
+    }
+
     private async Task Settle(FilmRecord film, RecordingRecord recording, string output, string? flaw)
     {
         await using var db = await databases.CreateDbContextAsync(CancellationToken.None);
@@ -389,9 +403,6 @@ internal sealed partial class FilmWorks(
         _news.Dispose();
         base.Dispose();
     }
-
-    [LoggerMessage(LogLevel.Error, "Films could not be looked after")]
-    private partial void LogFailed(Exception e);
 
     [LoggerMessage(LogLevel.Error, "The film {Film} could not be composed")]
     private partial void LogFilmFailed(Exception e, Guid film);

@@ -4,6 +4,7 @@ using HoldCourt.Server.Captions;
 using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Media;
+using HoldCourt.Server.Workload;
 using HoldCourt.Store;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
@@ -24,11 +25,11 @@ public sealed class ExtrasOptions
 /// Plays the simulated people of all sittings: brings them to the door by the script, and inside has them show
 /// pictures, speak in turn, and answer when asked to unmute.
 /// </summary>
-internal sealed partial class Troupe(
+internal sealed class Troupe(
     IGrainFactory grains, Stages stages, RunningSittings running, Lazy<ClipLibrary> clips, IDbContextFactory<CourtDb> databases,
     IOptions<ExtrasOptions> options, Preparation preparation, Bringing bringing, MadeUpDesks desks, SpeechToText speech,
-    ILogger<Troupe> log)
-    : BackgroundService
+    Supervisor supervisor)
+    : SupervisedService(supervisor)
 {
     private const int BeatMs = 20;
     private readonly ConcurrentDictionary<Guid, Company> _companies = new();
@@ -45,7 +46,7 @@ internal sealed partial class Troupe(
             clips: clips.Value, players: players, pause: read.Pause, bringing: bringing, desks: desks, speech: speech);
         if (!_companies.TryAdd(sitting, company)) return;
         speech.HasScript(sitting);
-        _ = Run(company);
+        Supervisor.Begin("extras", () => Run(company));
         _called.Release();
     }
 
@@ -55,7 +56,9 @@ internal sealed partial class Troupe(
         base.Dispose();
     }
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    protected override string Name => "extras";
+
+    protected override async Task Work(CancellationToken stoppingToken)
     {
         await preparation.Ready.WaitAsync(stoppingToken);
         await using var db = await databases.CreateDbContextAsync(stoppingToken);
@@ -69,7 +72,8 @@ internal sealed partial class Troupe(
             // A timer only while there is somebody to play: an idle one would still wake the machine.
             using var timer = new PeriodicTimer(TimeSpan.FromMilliseconds(BeatMs));
             while (!_companies.IsEmpty && await timer.WaitForNextTickAsync(stoppingToken))
-                foreach (var company in _companies.Values) company.Play(clock.Elapsed.TotalMilliseconds);
+                foreach (var company in _companies.Values)
+                    Supervisor.Turn("extras", () => company.Play(clock.Elapsed.TotalMilliseconds));
         }
     }
 
@@ -79,19 +83,12 @@ internal sealed partial class Troupe(
         {
             await company.Perform();
         }
-        catch (Exception e)
-        {
-            LogFailed(e, company.Sitting);
-        }
         finally
         {
             _companies.TryRemove(company.Sitting, out _);
             company.GoHome();
         }
     }
-
-    [LoggerMessage(LogLevel.Error, "The extras of sitting {Sitting} stopped")]
-    private partial void LogFailed(Exception e, Guid sitting);
 }
 
 /// <summary>The simulated people of one sitting.</summary>

@@ -1,0 +1,45 @@
+using System.Globalization;
+using System.Security.Claims;
+using HoldCourt.Server.Api;
+using HoldCourt.Server.Security;
+
+namespace HoldCourt.Server.Workload;
+
+internal static class WorkloadSetup
+{
+    /// <summary>A database that is waited for, up to 8 s, holds up threads of the pool: so many more stand ready, so that what else
+    /// happens meanwhile does not wait for new ones, of which two come in a second.</summary>
+    private const int ThreadsReady = 64;
+
+    public static IServiceCollection AddWorkload(this IServiceCollection services)
+    {
+        ThreadPool.GetMinThreads(out _, out var completion);
+        ThreadPool.SetMinThreads(ThreadsReady, completion);
+        return services.AddSingleton<HeavyWork>().AddSingleton<Supervisor>();
+    }
+
+    /// <summary>What is turned away says when to come again.</summary>
+    public static void UseBusy(this WebApplication app) => app.Use(async (http, next) =>
+    {
+        try { await next(http); }
+        catch (BusyException busy) when (!http.Response.HasStarted)
+        {
+            http.Response.Headers.RetryAfter = busy.Seconds.ToString(CultureInfo.InvariantCulture);
+            await Problems.Of("busy", StatusCodes.Status429TooManyRequests,
+                new Dictionary<string, object?> { ["seconds"] = busy.Seconds }).ExecuteAsync(http);
+        }
+    });
+
+    /// <summary>The answer is worked out in its turn, where it takes nobody's processor. What comes in a body must have come before.
+    /// </summary>
+    public static TBuilder InTurn<TBuilder>(this TBuilder endpoint, Lane lane) where TBuilder : IEndpointConventionBuilder =>
+        endpoint.AddEndpointFilter<TBuilder>(async (context, next) =>
+        {
+            var http = context.HttpContext;
+            return await http.RequestServices.GetRequiredService<HeavyWork>().Run(lane, AskerOf(http), () => next(context).AsTask());
+        });
+
+    /// <summary>An account, or the address that it comes from.</summary>
+    public static string AskerOf(HttpContext http) =>
+        http.User.FindFirstValue(ClaimTypes.NameIdentifier) ?? BrowserCookies.AddressOf(http);
+}

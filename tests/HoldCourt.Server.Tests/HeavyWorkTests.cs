@@ -1,0 +1,83 @@
+using System.Net;
+using HoldCourt.Server.Api;
+using HoldCourt.Server.Workload;
+
+namespace HoldCourt.Server.Tests;
+
+/// <summary>What costs much stands in turn, and what fails beside the requests goes on.</summary>
+public class HeavyWorkTests(Court court) : IClassFixture<Court>
+{
+    [Fact]
+    public async Task Whoever_asks_most_waits_most_and_beyond_a_bound_is_told_when_to_come_again()
+    {
+        using var heavy = new HeavyWork();
+        using var opens = new ManualResetEventSlim();
+        var order = new List<string>();
+        var first = heavy.Run(Lane.Quick, "first", () => { opens.Wait(); return 0; });
+        Task<int> Asks(string who) => heavy.Run(Lane.Quick, who, () => { order.Add(who); return 0; });
+        await Eventually.Holds(() => heavy.Waiting == 1);
+        var greedy = Enumerable.Range(0, HeavyWork.MostOfOne).Select(_ => Asks("greedy")).ToList();
+        Should.Throw<BusyException>(() => { _ = Asks("greedy"); }).Seconds.ShouldBeInRange(1, 60);
+        var modest = Asks("modest");
+        var others = new List<Task>();
+        for (var n = 0; heavy.Waiting < HeavyWork.MostWaiting; n++) others.Add(Asks($"other {n}"));
+        Should.Throw<BusyException>(() => { _ = Asks("late"); });
+        // What is long does not stand in the way of what is short, nor the other way.
+        (await heavy.Run(Lane.Slow, "greedy", () => 7)).ShouldBe(7);
+        opens.Set();
+        await Task.WhenAll([first, modest, .. greedy, .. others]);
+        order.IndexOf("modest").ShouldBe(1, "in turn, and not behind all that one has asked for");
+        (await Should.ThrowAsync<InvalidOperationException>(() =>
+            heavy.Run(Lane.Quick, "odd", Task<int> () => throw new InvalidOperationException()))).ShouldNotBeNull();
+        (await heavy.Run(Lane.Quick, "next", () => 1)).ShouldBe(1, "what fails ends nothing");
+        heavy.Waiting.ShouldBe(0);
+    }
+
+    [Fact]
+    public async Task Whatever_fails_beside_the_requests_begins_again_and_is_counted()
+    {
+        using var supervisor = Made.Supervisor();
+        var runs = 0;
+        using var stop = new CancellationTokenSource();
+        var kept = supervisor.Keep("films", async cancel =>
+        {
+            if (++runs == 1) throw new InvalidOperationException("secret words");
+            await Task.Delay(Timeout.Infinite, cancel);
+        }, stop.Token);
+        await Eventually.Holds(() => runs == 2, seconds: 10);
+        supervisor.Turn("relay", () => throw new FormatException()).ShouldBeFalse();
+        supervisor.Begin("mail", () => throw new TimeoutException());
+        await Eventually.Holds(() => supervisor.Failed.Count == 3);
+        supervisor.Failed.Single(row => row.Name == "films").ShouldSatisfyAllConditions(
+            row => row.Failures.ShouldBe(1),
+            row => row.Kind.ShouldBe(nameof(InvalidOperationException)), row => row.Pauses.ShouldBeFalse());
+        await stop.CancelAsync();
+        await kept;
+    }
+
+    /// <summary>Seen: sixty sign-ins of a stranger silenced every voice for 8 s.</summary>
+    [Fact]
+    public async Task Sixty_sign_ins_at_once_hold_up_no_wish_and_most_are_told_to_come_again()
+    {
+        using var owner = await court.Host();
+        var opened = await owner.Post<OpenedSitting>("/api/sessions", new OpenNow("While a stranger signs in"));
+        await using var bench = await owner.Announces(opened, "Odalys");
+        using var stranger = court.Visitor();
+        var token = (await stranger.Get<Me>("/api/me")).Token;
+        var flood = Enumerable.Range(0, 60)
+            .Select(n => stranger.Post("/api/sign-in", new SignIn($"nobody{n}@example.org", "wrong words"), token)).ToList();
+        var slowest = TimeSpan.Zero;
+        for (var n = 0; n < 10; n++)
+        {
+            var began = System.Diagnostics.Stopwatch.GetTimestamp();
+            await bench.Done(new SetOrder(Order.Mark, n % 2 == 0 ? Audience.Everyone : Audience.Bench));
+            if (System.Diagnostics.Stopwatch.GetElapsedTime(began) is var took && took > slowest) slowest = took;
+        }
+        var answers = await Task.WhenAll(flood);
+        answers.Count(answer => answer.StatusCode == HttpStatusCode.Unauthorized).ShouldBeInRange(HeavyWork.MostOfOne, 45);
+        var busy = answers.First(answer => answer.StatusCode == HttpStatusCode.TooManyRequests);
+        (await Visitor.ReasonOf(busy)).ShouldBe("busy");
+        busy.Headers.RetryAfter!.Delta!.Value.TotalSeconds.ShouldBeInRange(1, 60);
+        slowest.ShouldBeLessThan(TimeSpan.FromSeconds(4));
+    }
+}
