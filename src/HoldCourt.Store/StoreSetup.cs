@@ -18,6 +18,7 @@ public static class StoreSetup
     /// <param name="file">The database's path; made on first use.</param>
     public static IServiceCollection AddStore(this IServiceCollection services, string file, bool pooling = true) => services
         .AddDbContextFactory<CourtDb>(options => Configure(options, file, pooling))
+        .AddSingleton<HeldOpen>()
         .AddSingleton<EntryWriter>()
         .AddSingleton<EntryReader>()
         .AddSingleton<Snapshots>()
@@ -53,6 +54,7 @@ public static class StoreSetup
         await KeepBefore(db);
         await db.Database.MigrateAsync();
         await db.Database.ExecuteSqlRawAsync("PRAGMA journal_mode = WAL");
+        await services.GetRequiredService<HeldOpen>().Open();
     }
 
     /// <summary>A database that is to be brought to a newer form is copied first: a kill in the middle costs nothing.</summary>
@@ -164,6 +166,24 @@ public static class StoreSetup
             command.ExecuteNonQuery();
         }
     }
+}
+
+/// <summary>
+/// Keeps the database open for as long as the process has it, so that its index of the journal stays: on a full disk another could not
+/// be made, and nothing could even be read.
+/// </summary>
+internal sealed class HeldOpen(IDbContextFactory<CourtDb> databases) : IAsyncDisposable
+{
+    private CourtDb? _db;
+
+    public async Task Open()
+    {
+        _db = await databases.CreateDbContextAsync();
+        await _db.Database.OpenConnectionAsync();
+        await _db.Sittings.AnyAsync();
+    }
+
+    public ValueTask DisposeAsync() => _db?.DisposeAsync() ?? ValueTask.CompletedTask;
 }
 
 /// <summary>The database was written by a newer version of the program.</summary>

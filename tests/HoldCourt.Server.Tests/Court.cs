@@ -28,7 +28,15 @@ public sealed class Court : IAsyncLifetime
         return court;
     }
 
-    public string Folder { get; } = Directory.CreateTempSubdirectory("hold-court-test-").FullName;
+    /// <summary>On a disk of its own.</summary>
+    public static async Task<Court> In(string folder, params string[] settings)
+    {
+        var court = new Court { _settings = settings, Folder = folder };
+        await court.InitializeAsync();
+        return court;
+    }
+
+    public string Folder { get; private init; } = Directory.CreateTempSubdirectory("hold-court-test-").FullName;
     public ShiftedTime Time { get; } = new();
     public Uri Address { get; private set; } = new("http://localhost");
     public IServiceProvider Services => _app!.Services;

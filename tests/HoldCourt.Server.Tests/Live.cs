@@ -39,7 +39,7 @@ public sealed class Live : IAsyncDisposable
         hub.On<ViewChange>("Change", Apply);
         hub.On<MeRow>("Me", me => Me = me);
         hub.On<OutlookRow>("Outlook", outlook => Outlook = outlook);
-        hub.On<TroubleRow>("Trouble", trouble => Slow = trouble.Slow);
+        hub.On<TroubleRow>("Trouble", trouble => (Trouble, Slow) = (trouble, trouble.Slow));
         hub.On<MarkActRow>("Mark", act => { lock (this) Acts.Add(act); });
         hub.On<IReadOnlyList<StrokeRow>>("Strokes", rows => { lock (this) Strokes.AddRange(rows); });
         hub.On("Superseded", () => Superseded = true);
@@ -57,6 +57,7 @@ public sealed class Live : IAsyncDisposable
     /// <summary>All lines that came, corrected ones again.</summary>
     public List<CaptionRow> Captions { get; } = [];
     /// <summary>What was done to marks, as it came.</summary>
+    public TroubleRow? Trouble { get; private set; }
     public List<MarkActRow> Acts { get; } = [];
     public List<StrokeRow> Strokes { get; } = [];
     /// <summary>Whose connections are slow, as the bench is told.</summary>

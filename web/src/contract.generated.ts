@@ -590,7 +590,7 @@ export type TrackRow = { seat: number; name: string; bytes: number; }
 
 export type TranscriptPage = { cues: readonly CueRow[]; takenOut: readonly number[]; }
 
-export type TroubleRow = { slow: readonly number[]; roomFor: number | null; }
+export type TroubleRow = { slow: readonly number[]; roomFor: number | null; standsSince: number | null; }
 
 export type TurnRow = { seat: number; name: string; since: number; seconds: number | null; }
 

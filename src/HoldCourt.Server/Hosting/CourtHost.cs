@@ -73,6 +73,7 @@ internal static class CourtHost
         builder.Services.AddSignalR(options =>
         {
             options.EnableDetailedErrors = false;
+            options.AddFilter<StoreFilter>();
             // A message that is far too long is refused in words, and not by closing the line.
             options.MaximumReceiveMessageSize = 1024 * 1024;
         }).AddJsonProtocol(options => CoreJson.Configure(options.PayloadSerializerOptions));
@@ -95,6 +96,7 @@ internal static class CourtHost
         builder.Services.AddSingleton<Stages>().AddHostedService(services => services.GetRequiredService<Stages>());
         builder.Services.AddSingleton<IRelay>(services => services.GetRequiredService<Stages>()).AddSingleton<RunningSittings>();
         builder.Services.AddSingleton<MediaTickets>().AddSingleton<MediaSocket>();
+        builder.Services.AddSingleton<StoreFilter>();
         builder.Services.AddSingleton<Lines>().AddSingleton<HubLifetimeManager<LiveHub>>(services => services.GetRequiredService<Lines>());
         builder.Services.AddSingleton<BallotBoxes>().AddHostedService<BoxCounting>();
         builder.Services.AddSingleton<DoorBell>().AddSingleton<Broadcast>().AddSingleton<SittingRecords>().AddSingleton<SittingLoader>();

@@ -23,6 +23,12 @@ internal sealed class DiskRoom(IConfiguration configuration, IOptions<FileBounds
         }
     }
 
+    /// <summary>What entries need at the least, in bytes.</summary>
+    private const long LeastForEntries = 2_000_000;
+
+    /// <summary>There is room for entries again, as far as the disk tells.</summary>
+    public bool HasRoomForEntries => Free is null or >= LeastForEntries;
+
     /// <exception cref="DiskFullException">So many bytes more would leave less than is kept free.</exception>
     public void For(long bytes)
     {

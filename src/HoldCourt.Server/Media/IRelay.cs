@@ -18,4 +18,8 @@ internal interface IRelay
     void Follow(Guid sitting, StageChange change);
 
     StageReport Report(Guid sitting);
+
+    /// <summary>Since when nothing of a recording that runs is written, for want of room; and, once it goes on, up to when there was
+    /// something before that.</summary>
+    (Instant? StandsSince, Instant? Gap) RecordingOf(Guid sitting);
 }

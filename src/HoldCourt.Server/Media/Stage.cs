@@ -457,6 +457,8 @@ internal sealed class Stage(TimeProvider time, Beats beats, Func<int, ITap>? tap
         tap.Speaks(noted);
     }
 
+    public (Instant? StandsSince, Instant? Gap) Recording => _tap is { } tap ? (tap.StandsSince, tap.TakeGap()) : default;
+
     public StageReport Report()
     {
         Dictionary<SeatId, long> talked;

@@ -10,6 +10,13 @@ internal interface ITap : IReceiver
 
     /// <summary>It can write no more.</summary>
     bool HasFailed { get; }
+
+    /// <summary>Since when the disk has been full, and nothing is written; null while something is.</summary>
+    Instant? StandsSince { get; }
+
+    /// <summary>Up to when something had been written before the newest time that it stood still, once it goes on; null when that is
+    /// known already.</summary>
+    Instant? TakeGap();
 }
 
 /// <summary>Opens taps; one for each recording.</summary>

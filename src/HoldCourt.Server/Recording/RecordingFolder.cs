@@ -55,7 +55,12 @@ internal sealed class RecordingFolder(string path)
     }
 
     /// <exception cref="IOException">The disk is full or broken.</exception>
-    public void KeepAlive(Instant now) => File.WriteAllText(AliveFile, now.Milliseconds.ToString(CultureInfo.InvariantCulture));
+    public void KeepAlive(Instant now)
+    {
+        // Over what stood there, which needs no more room: on a full disk the last moment is still known.
+        using var file = new FileStream(AliveFile, FileMode.OpenOrCreate, FileAccess.Write, FileShare.ReadWrite, bufferSize: 0);
+        file.Write(System.Text.Encoding.ASCII.GetBytes(now.Milliseconds.ToString("D14", CultureInfo.InvariantCulture)));
+    }
 
     public void Note(IEnumerable<Spoken> spoken) => File.AppendAllLines(SpokenFile,
         spoken.Select(one => string.Create(CultureInfo.InvariantCulture, $"{one.At.Milliseconds},{one.Seat}")));

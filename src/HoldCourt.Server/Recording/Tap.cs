@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Threading.Channels;
+using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Media;
 
 namespace HoldCourt.Server.Recording;
@@ -13,6 +14,9 @@ internal sealed partial class Tap : ITap, IAsyncDisposable
     /// <summary>Pictures that wait to be written, in bytes: beyond it they are dropped up to the next key frame.</summary>
     private const long MostWaiting = 64_000_000;
 
+    /// <summary>With so many bytes free on a disk that was full, it goes on.</summary>
+    private const long RoomToGoOn = 8_000_000;
+
     private static readonly TimeSpan _beat = TimeSpan.FromMilliseconds(200), _betweenSyncs = TimeSpan.FromSeconds(5);
 
     private readonly RecordingFolder _folder;
@@ -21,7 +25,8 @@ internal sealed partial class Tap : ITap, IAsyncDisposable
     private readonly Channel<Act> _acts = Channel.CreateUnbounded<Act>(new UnboundedChannelOptions { SingleReader = true });
     private readonly ConcurrentDictionary<ushort, bool> _awaiting = new();
     private readonly Task _writing;
-    private long _waiting;
+    private long _waiting, _standsSince, _gap;
+    private Instant _writtenUntil;
     private volatile bool _hasFailed;
 
     public Tap(RecordingFolder folder, TimeProvider time, ILogger log)
@@ -112,30 +117,17 @@ internal sealed partial class Tap : ITap, IAsyncDisposable
             while (true)
             {
                 var isOver = _acts.Reader.Completion.IsCompleted;
-                var spoken = new List<Spoken>();
-                while (_acts.Reader.TryRead(out var act))
-                    switch (act)
-                    {
-                        case Frame frame:
-                            Interlocked.Add(ref _waiting, -frame.Bytes.Length);
-                            Put(files, frame);
-                            break;
-                        case Speech speech:
-                            spoken.Add(speech.Spoken);
-                            break;
-                        case Erase erase:
-                            foreach (var file in files.Where(pair => pair.Key.Seat == erase.Seat).Select(pair => pair.Value)) file.Delete();
-                            foreach (var track in _folder.AllTracks().Where(track => track.Seat == erase.Seat)) File.Delete(track.Path);
-                            erase.Done.SetResult();
-                            break;
-                    }
-                if (spoken.Count > 0) _folder.Note(spoken);
                 var syncs = _time.GetElapsedTime(synced) > _betweenSyncs;
                 if (syncs) synced = _time.GetTimestamp();
-                foreach (var file in files.Values) file.Flush(syncs);
-                _folder.KeepAlive(Now);
+                try
+                {
+                    if (Stands) LetGo();
+                    else WriteWhatWaits(files, syncs);
+                }
+                catch (IOException e) when (DiskRoom.IsFull(e)) { StandStill(files, e); }
                 if (isOver) break;
                 Thread.Sleep(_beat);
+                if (Stands && HasRoom) GoOn();
             }
             foreach (var file in files.Values) file.Finish();
         }
@@ -153,6 +145,75 @@ internal sealed partial class Tap : ITap, IAsyncDisposable
             foreach (var file in files.Values) file.Dispose();
         }
     }
+
+    private void WriteWhatWaits(Dictionary<(SeatId Seat, Service Service), TrackFile> files, bool syncs)
+    {
+        var spoken = new List<Spoken>();
+        while (_acts.Reader.TryRead(out var act))
+            switch (act)
+            {
+                case Frame frame:
+                    Interlocked.Add(ref _waiting, -frame.Bytes.Length);
+                    Put(files, frame);
+                    break;
+                case Speech speech:
+                    spoken.Add(speech.Spoken);
+                    break;
+                case Erase erase:
+                    foreach (var file in files.Where(pair => pair.Key.Seat == erase.Seat).Select(pair => pair.Value)) file.Delete();
+                    Forget(erase);
+                    break;
+            }
+        if (spoken.Count > 0) _folder.Note(spoken);
+        foreach (var file in files.Values) file.Flush(syncs);
+        _folder.KeepAlive(Now);
+        _writtenUntil = Now;
+    }
+
+    private void Forget(Erase erase)
+    {
+        foreach (var track in _folder.AllTracks().Where(track => track.Seat == erase.Seat)) File.Delete(track.Path);
+        erase.Done.SetResult();
+    }
+
+    private bool Stands => Interlocked.Read(ref _standsSince) != 0;
+
+    private bool HasRoom
+    {
+        get
+        {
+            try { return new DriveInfo(_folder.Path).AvailableFreeSpace >= RoomToGoOn; }
+            catch (Exception e) when (e is IOException or ArgumentException or UnauthorizedAccessException) { return false; }
+        }
+    }
+
+    /// <summary>The disk is full: what was written stays as it is, and begins anew, in files of its own, when there is room.</summary>
+    private void StandStill(Dictionary<(SeatId Seat, Service Service), TrackFile> files, IOException why)
+    {
+        LogStands(why, _folder.Path);
+        foreach (var file in files.Values) file.Dispose();
+        files.Clear();
+        Interlocked.Exchange(ref _standsSince, _writtenUntil is { Milliseconds: > 0 } until ? until.Milliseconds : Now.Milliseconds);
+        LetGo();
+    }
+
+    /// <summary>Nothing gathers meanwhile; what is to be forgotten is.</summary>
+    private void LetGo()
+    {
+        while (_acts.Reader.TryRead(out var act))
+            if (act is Frame frame) Interlocked.Add(ref _waiting, -frame.Bytes.Length);
+            else if (act is Erase erase) Forget(erase);
+    }
+
+    private void GoOn()
+    {
+        Interlocked.Exchange(ref _gap, Interlocked.Exchange(ref _standsSince, 0));
+        LogGoesOn(_folder.Path);
+    }
+
+    public Instant? StandsSince => Interlocked.Read(ref _standsSince) is > 0 and var since ? new Instant(since) : null;
+
+    public Instant? TakeGap() => Interlocked.Exchange(ref _gap, 0) is > 0 and var from ? new Instant(from) : null;
 
     private void Put(Dictionary<(SeatId, Service), TrackFile> files, Frame frame)
     {
@@ -174,4 +235,10 @@ internal sealed partial class Tap : ITap, IAsyncDisposable
 
     [LoggerMessage(LogLevel.Error, "The recording in {Folder} can be written no more")]
     private partial void LogFailed(Exception e, string folder);
+
+    [LoggerMessage(LogLevel.Error, "The disk is full: the recording in {Folder} stands still")]
+    private partial void LogStands(Exception e, string folder);
+
+    [LoggerMessage(LogLevel.Information, "The recording in {Folder} goes on")]
+    private partial void LogGoesOn(string folder);
 }

@@ -222,7 +222,8 @@ public sealed record PersonRow(SeatId Seat, string? Device, Instant? Since, bool
 
 /// <summary>Whose connections carry less than they might. Beside the views and not stored; for the bench alone.</summary>
 /// <param name="RoomFor">Minutes of recording for which the disk has room, in quarters of an hour; null for more than a day.</param>
-public sealed record TroubleRow(ImmutableArray<SeatId> Slow, int? RoomFor = null);
+/// <param name="StandsSince">Since when nothing of the recording that runs is written, since the disk is full.</param>
+public sealed record TroubleRow(ImmutableArray<SeatId> Slow, int? RoomFor = null, Instant? StandsSince = null);
 
 /// <summary>Reactions of the last moment.</summary>
 /// <param name="Names">Of the first few whose names the reader may know.</param>

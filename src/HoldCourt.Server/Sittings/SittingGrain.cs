@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using HoldCourt.Server.Captions;
 using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Handouts;
+using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Lending;
 using HoldCourt.Server.Media;
 using HoldCourt.Server.Polls;
@@ -23,7 +24,7 @@ internal sealed partial class SittingGrain(
     SittingLoader loader, EntryWriter writer, EntryReader reader, Snapshots snapshots, Broadcast broadcast, SittingRecords records,
     IRelay relay, RecordingRegister recordings, KeptFiles files, PageStore pageStore, Bringing bringing, PaperKeeping papers, Agents agents,
     MarkWriter marks, RunningSittings running, SpeechToText speech, BallotBoxes boxes, HeavyWork heavy, Supervisor supervisor,
-    TimeProvider time, ILogger<SittingGrain> log)
+    DiskRoom disk, TimeProvider time, ILogger<SittingGrain> log)
     : Grain, ISittingGrain, IDisposable
 {
     /// <summary>How long somebody whose connection dropped keeps the place before counting as having left.</summary>
@@ -33,6 +34,9 @@ internal sealed partial class SittingGrain(
     private static readonly TimeSpan _untilTheLineOpens = TimeSpan.FromMinutes(1);
 
     private static readonly TimeSpan _betweenOutlooks = TimeSpan.FromSeconds(15), _betweenLooks = TimeSpan.FromSeconds(10);
+
+    /// <summary>A recording that stands still is said at once.</summary>
+    private static readonly TimeSpan _betweenGlances = TimeSpan.FromSeconds(1);
 
     /// <summary>Timers may come a little early.</summary>
     private static readonly TimeSpan _afterTime = TimeSpan.FromMilliseconds(50);
@@ -116,11 +120,20 @@ internal sealed partial class SittingGrain(
         relay.Follow(Id, StageChange.Whole(_sitting));
         await broadcast.AskToRejoin(Id, _sitting);
         // Whoever was connected to the server before it stopped has to come back.
-        await Commit(Actor.House, new Drop([.. _sitting.Seats.Select(seat => seat.Id)]));
+        await DropAll();
         await supervisor.Once("lending", LookForAgents);
         await supervisor.Once("pages", PrepareAgain);
         KeepTime();
     }
+
+    /// <summary>Everybody without a line counts as dropped; when that cannot be written down, as soon as it can.</summary>
+    private async Task DropAll()
+    {
+        var gone = _sitting.Seats.Select(seat => seat.Id).Where(seat => !_connections.ContainsKey(seat) && !_arriving.ContainsKey(seat));
+        _owesDrop = await Commit(Actor.House, new Drop([.. gone])) is not null;
+    }
+
+    private bool _owesDrop;
 
     public async Task<Refusal?> Open(Open open)
     {
@@ -292,6 +305,8 @@ internal sealed partial class SittingGrain(
         var decision = SittingRules.Decide(old is null ? _sitting : _sitting.LookingAt(old), command, by, now);
         if (decision.Refusal is { } refusal) return refusal;
         if (decision.Facts is []) return null;
+        // What cannot be written down is not tried again and again, each time with all that is in memory thrown away.
+        if (writer.IsFull && !disk.HasRoomForEntries) return _notStored;
         var (ballot, noBox) = BallotOf(command, decision);
         if (noBox is not null) return noBox;
         (var entries, _sitting) = SittingRules.Record(_sitting, decision.Facts, by, now, wish);
@@ -468,6 +483,7 @@ internal sealed partial class SittingGrain(
         this.RegisterGrainTimer(LetGo, _betweenLooks, _betweenLooks);
         this.RegisterGrainTimer(LookAhead, _betweenOutlooks, _betweenOutlooks);
         this.RegisterGrainTimer(LookAtMedia, _betweenCounts, _betweenCounts);
+        this.RegisterGrainTimer(LookAtRecording, _betweenGlances, _betweenGlances);
     }
 
     /// <summary>Counts who was heard, and tells the bench whose connection is slow.</summary>
@@ -479,9 +495,24 @@ internal sealed partial class SittingGrain(
         if (talked.Count > 0) await Commit(Actor.House, new CountTalk([.. talked.Keys], [.. talked.Values]));
         var roomFor = recordings.RoomFor();
         if (slow.SequenceEqual(_trouble.Slow) && roomFor == _trouble.RoomFor) return;
-        _trouble = new TroubleRow(slow, roomFor);
+        _trouble = _trouble with { Slow = slow, RoomFor = roomFor };
         await broadcast.TellTrouble(Id, _shown, _trouble);
     }
+
+    /// <summary>Says when a recording stands still for want of room, and notes what is missing once it goes on.</summary>
+    private async Task LookAtRecording(CancellationToken cancel)
+    {
+        if (_sitting.Recorder?.RunsSince is null && _trouble.StandsSince is null) return;
+        var (stands, gap) = relay.RecordingOf(Id);
+        _gap = gap ?? _gap;
+        if (_gap is { } from && await Commit(Actor.House, new NoteRecordingGap(from)) is null) _gap = null;
+        if (stands == _trouble.StandsSince) return;
+        _trouble = _trouble with { StandsSince = stands };
+        await broadcast.TellTrouble(Id, _shown, _trouble);
+    }
+
+    /// <summary>What is still to be noted as missing.</summary>
+    private Instant? _gap;
 
     /// <summary>Ends a turn or a recess in its time, and lets a deputy lead, with one timer for what comes first.</summary>
     private void WatchClock()
@@ -521,6 +552,7 @@ internal sealed partial class SittingGrain(
     private async Task LetGo(CancellationToken cancel)
     {
         if (!_sitting.IsRunning) return;
+        if (_owesDrop) await DropAll();
         if (_connections.Count > 0) DelayDeactivation(TimeSpan.FromMinutes(30));
         var now = Now;
         var longGone = _sitting.Seats.Where(seat => seat is { Place: not Place.Gone, Connected: false, Role: not Role.Host }

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Security.Claims;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Security;
+using HoldCourt.Store;
 
 namespace HoldCourt.Server.Workload;
 
@@ -18,7 +19,7 @@ internal static class WorkloadSetup
         return services.AddSingleton<HeavyWork>().AddSingleton<Supervisor>();
     }
 
-    /// <summary>What is turned away says when to come again.</summary>
+    /// <summary>What is turned away says when to come again; what could not be written down says so.</summary>
     public static void UseBusy(this WebApplication app) => app.Use(async (http, next) =>
     {
         try { await next(http); }
@@ -27,6 +28,11 @@ internal static class WorkloadSetup
             http.Response.Headers.RetryAfter = busy.Seconds.ToString(CultureInfo.InvariantCulture);
             await Problems.Of("busy", StatusCodes.Status429TooManyRequests,
                 new Dictionary<string, object?> { ["seconds"] = busy.Seconds }).ExecuteAsync(http);
+        }
+        catch (Exception e) when (!http.Response.HasStarted && DiskTrouble.Is(e))
+        {
+            http.RequestServices.GetRequiredService<Supervisor>().Note("store", e);
+            await Problems.Of("notStored", StatusCodes.Status503ServiceUnavailable).ExecuteAsync(http);
         }
     });
 

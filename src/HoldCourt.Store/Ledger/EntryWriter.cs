@@ -51,10 +51,12 @@ public sealed class EntryWriter(IDbContextFactory<CourtDb> databases) : IAsyncDi
                 if (batch.Exists(waiting => _failed.ContainsKey(waiting.Sitting)))
                     throw new InvalidOperationException("One of these sittings has failed.");
                 await Write(batch);
+                IsFull = false;
                 foreach (var waiting in batch) waiting.Done.SetResult();
             }
-            catch (Exception e) when (IsOfTheDisk(e))
+            catch (Exception e) when (DiskTrouble.Is(e))
             {
+                IsFull = DiskTrouble.IsFull(e);
                 // The disk is full, or the database locked: trying each alone would only make everybody wait for longer.
                 foreach (var waiting in batch) Fail(waiting, e);
             }
@@ -87,9 +89,8 @@ public sealed class EntryWriter(IDbContextFactory<CourtDb> databases) : IAsyncDi
         waiting.Done.SetException(why);
     }
 
-    /// <summary>Busy, locked, read-only, an I/O error, full, or not to be opened (SQLite's primary result codes).</summary>
-    private static bool IsOfTheDisk(Exception e) =>
-        (e as SqliteException ?? e.InnerException as SqliteException)?.SqliteErrorCode is 5 or 6 or 8 or 10 or 13 or 14;
+    /// <summary>The last try failed since there was no room on the disk.</summary>
+    public bool IsFull { get; private set; }
 
     private async Task Write(List<Waiting> batch)
     {

@@ -29,9 +29,12 @@ export function RecordingItem({ me, sitting, open, onOpenChange }: Props) {
   const { t } = useTranslation()
   const { recording } = sitting
   const recorded = useRecorded(recording)
+  const stands = useTrouble((state) => state.standsSince) !== null && recording.phase === 'running'
   const value = recording.missing
     ? t('recording.missing')
-    : recording.phase === 'running'
+    : stands
+      ? t('recording.standsStill')
+      : recording.phase === 'running'
       ? recording.runsSince === null
         ? t('recording.rests', { time: clock(recorded) })
         : clock(recorded)
@@ -46,7 +49,7 @@ export function RecordingItem({ me, sitting, open, onOpenChange }: Props) {
       value={value}
       title={t('recording.title')}
       onRecord={isRecorded(recording)}
-      unusual={recording.missing}
+      unusual={recording.missing || stands}
       medium
       open={open}
       onOpenChange={onOpenChange}
@@ -65,7 +68,14 @@ export function RecordingItem({ me, sitting, open, onOpenChange }: Props) {
 /** How long the disk will do, where that is not long. */
 function Room() {
   const { t } = useTranslation()
+  const stands = useTrouble((state) => state.standsSince) !== null
   const minutes = useTrouble((state) => state.roomFor)
+  if (stands)
+    return (
+      <p role="status" className="border-l-4 border-brick pl-2 text-[0.875rem] font-medium">
+        {t('recording.standsStillHint')}
+      </p>
+    )
   if (minutes === null) return null
   return (
     <p className={minutes < 60 ? 'border-l-4 border-brick pl-2 text-[0.875rem]' : 'text-[0.812rem] text-ink2'}>
