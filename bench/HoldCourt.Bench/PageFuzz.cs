@@ -48,7 +48,7 @@ internal static class PageFuzz
             if (kind.Shows is null) return "is nothing that can be shown";
             if (kind.Shows == ExhibitKind.Picture)
             {
-                PageMaker.Picture(path, 1600);
+                await PageMaker.Picture(path, 1600, CancellationToken.None);
                 return "picture made";
             }
             var bound = await PageMaker.Look(path, CancellationToken.None);

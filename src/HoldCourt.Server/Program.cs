@@ -1,4 +1,5 @@
 using HoldCourt.Server.Contract;
+using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Recording.Films;
 
@@ -9,6 +10,8 @@ if (args is ["contract", var file])
 }
 
 if (args is [Composer.Command, var job]) return Composer.Run(job);
+
+if (args is [PictureReader.Command, var picture, var width]) return PictureReader.Run(picture, width);
 
 try
 {

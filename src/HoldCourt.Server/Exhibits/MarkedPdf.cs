@@ -33,9 +33,9 @@ internal static partial class MarkedPdf
     }
 
     /// <exception cref="PageException">The picture cannot be read.</exception>
-    public static byte[] OfPicture(string path, ILookup<int, Mark> marks)
+    public static async Task<byte[]> OfPicture(string path, ILookup<int, Mark> marks, CancellationToken cancel)
     {
-        using var picture = PageMaker.Decode(path);
+        using var picture = await PictureReader.Read(path, PageMaker.Widths[^1], cancel);
         using var image = SKImage.FromBitmap(picture);
         using var to = new MemoryStream();
         using (var document = SKDocument.CreatePdf(to))
@@ -72,7 +72,7 @@ internal static partial class MarkedPdf
                     MarkPaint.Draw(document.BeginPage(width, height), width, marks[page]);
                     document.EndPage();
                 }
-            var ran = await Sandbox.Run(path, work.FullName, _limit, 0, cancel, "qpdf", "/in", "--overlay", "/out/marks.pdf", "--",
+            var ran = await Sandbox.Run(path, work.FullName, _limit, cancel, "qpdf", "/in", "--overlay", "/out/marks.pdf", "--",
                 "/out/marked.pdf");
             if (ran.TooLong) throw new PageException(PageFlaw.TookTooLong);
             var made = Path.Combine(work.FullName, "marked.pdf");

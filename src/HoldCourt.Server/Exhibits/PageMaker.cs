@@ -134,21 +134,30 @@ internal static partial class PageMaker
 
     /// <summary>A picture in another size (WebP).</summary>
     /// <exception cref="PageException">It is broken, or too large.</exception>
-    public static byte[] Picture(string path, int width)
+    public static async Task<byte[]> Picture(string path, int width, CancellationToken cancel)
     {
-        using var whole = Decode(path);
-        var height = (int)Math.Round(width * (double)whole.Height / whole.Width);
-        if (height > Highest) (width, height) = (Math.Max(1, (int)(width * (double)Highest / height)), Highest);
-        // What is smaller is not blown up.
-        if (width >= whole.Width) return Encode(whole);
-        using var scaled = whole.Resize(
-            new SKImageInfo(width, Math.Max(1, height)), new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear))
-            ?? throw new PageException(PageFlaw.ServerFailed);
+        using var scaled = await PictureReader.Read(path, width, cancel);
         return Encode(scaled);
     }
 
+    /// <summary>A picture that is no wider than so, and no higher than is allowed. Only where nothing is lost if it is taken over.
+    /// </summary>
     /// <exception cref="PageException">It is broken, or too large.</exception>
-    public static SKBitmap Decode(string path)
+    internal static SKBitmap Scaled(string path, int width)
+    {
+        var whole = Decode(path);
+        var height = (int)Math.Round(width * (double)whole.Height / whole.Width);
+        if (height > Highest) (width, height) = (Math.Max(1, (int)(width * (double)Highest / height)), Highest);
+        // What is smaller is not blown up.
+        if (width >= whole.Width) return whole;
+        using (whole)
+            return whole.Resize(
+                new SKImageInfo(width, Math.Max(1, height)), new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear))
+                ?? throw new PageException(PageFlaw.ServerFailed);
+    }
+
+    /// <exception cref="PageException">It is broken, or too large.</exception>
+    private static SKBitmap Decode(string path)
     {
         using var codec = SKCodec.Create(path) ?? throw new PageException(PageFlaw.Broken);
         if ((long)codec.Info.Width * codec.Info.Height > MostPixels || codec.Info.Width < 1 || codec.Info.Height < 1)
@@ -237,7 +246,7 @@ internal static partial class PageMaker
         {
             // The program goes by the ending.
             File.Copy(path, Path.Combine(work.FullName, "source" + ending));
-            var ran = await Sandbox.Run(path, work.FullName, _convert, 0, cancel, "soffice", "-env:UserInstallation=file:///tmp/profile",
+            var ran = await Sandbox.Run(path, work.FullName, _convert, cancel, "soffice", "-env:UserInstallation=file:///tmp/profile",
                 "--headless", "--norestore", "--nologo", "--nodefault", "--nolockcheck", "--convert-to", "pdf", "--outdir", "/out",
                 "/out/source" + ending);
             if (ran.TooLong) throw new PageException(PageFlaw.TookTooLong);

@@ -29,16 +29,16 @@ internal sealed partial class PageStore(
     private readonly string _folder = Path.Combine(CourtHost.FolderOf(configuration), "pages");
     private readonly ConcurrentDictionary<string, Lazy<Task>> _making = new();
 
-    /// <summary>Two at a time, and of one file one: a file whose pages take long keeps nobody else's waiting.</summary>
-    private readonly SemaphoreSlim _turn = new(2);
-    private readonly ConcurrentDictionary<Guid, SemaphoreSlim> _turnOf = new();
+    /// <summary>So many are made at once, by programs at low priority.</summary>
+    private const int Workers = 3;
+
+    private readonly PageTurns _turns = new(Workers, TimeProvider.System);
 
     /// <summary>What could not be made is not tried again for a while, however often it is asked for.</summary>
     private readonly ConcurrentDictionary<string, (PageFlaw Flaw, DateTime Until)> _failed = new();
 
     private static readonly TimeSpan _untilTriedAgain = TimeSpan.FromMinutes(5);
     private readonly ConcurrentDictionary<Guid, int> _counts = new();
-    private int _asked;
 
     private readonly System.Threading.Channels.Channel<(Guid Sitting, FileRecord File, string Secret)> _brought =
         System.Threading.Channels.Channel.CreateBounded<(Guid, FileRecord, string)>(1_000);
@@ -55,9 +55,7 @@ internal sealed partial class PageStore(
         var path = Path.Combine(FolderOf(file.Id), string.Create(CultureInfo.InvariantCulture, $"{page}-{width}"));
         if (File.Exists(path)) return path;
         if (_failed.TryGetValue(path, out var failed) && failed.Until > DateTime.UtcNow) throw new PageException(failed.Flaw);
-        Interlocked.Increment(ref _asked);
-        try { await Made(file, secret, page, width, path); }
-        finally { Interlocked.Decrement(ref _asked); }
+        await Made(file, secret, page, width, path);
         return path;
     }
 
@@ -79,13 +77,13 @@ internal sealed partial class PageStore(
         var key = $"{file.Id:N} to print";
         if (_counts.TryGetValue(file.Id, out var known)) return known;
         if (_failed.TryGetValue(key, out var failed) && failed.Until > DateTime.UtcNow) throw new PageException(failed.Flaw);
-        using var turn = await Turn(file.Id, cancel);
+        using var turn = await _turns.Wait(file, Wanted.Now, Converts(file), cancel);
         // A hall of people who print the same have it counted, and converted, once.
         if (_counts.TryGetValue(file.Id, out known)) return known;
         try { return _counts[file.Id] = (await Bind(file, cancel)).Count; }
         catch (PageException e)
         {
-            _failed[key] = (e.Flaw, DateTime.UtcNow + _untilTriedAgain);
+            NoteFlaw(file, key, e.Flaw);
             throw;
         }
     }
@@ -108,35 +106,51 @@ internal sealed partial class PageStore(
     public async Task<byte[]> Export(FileRecord? file, Pages pages, IEnumerable<Mark> marks, CancellationToken cancel)
     {
         var byPage = marks.ToLookup(mark => mark.Page);
-        using var turn = await Turn(file?.Id ?? Guid.Empty, cancel);
         if (file is null) return MarkedPdf.OfSheet(pages, byPage);
+        using var turn = await _turns.Wait(file, Wanted.Now, converts: false, cancel);
         var source = SourceOf(file);
         return FileKind.Of(source, file.Name) is { Shows: ExhibitKind.Picture }
-            ? MarkedPdf.OfPicture(source, byPage)
+            ? await MarkedPdf.OfPicture(source, byPage, cancel)
             : await MarkedPdf.OfPdf(source, byPage, cancel);
     }
+
+    private void NoteFlaw(FileRecord file, string what, PageFlaw flaw)
+    {
+        if (flaw == PageFlaw.TookTooLong) _turns.RanOut(file);
+        var now = DateTime.UtcNow;
+        if (_failed.Count > MostKnown)
+            foreach (var old in _failed.Where(pair => pair.Value.Until < now).Select(pair => pair.Key).ToList())
+                _failed.TryRemove(old, out _);
+        if (_failed.Count > MostKnown) _failed.Clear();
+        _failed[what] = (flaw, now + _untilTriedAgain);
+    }
+
+    /// <summary>Most that is remembered of what could not be made, and of how many pages there are.</summary>
+    private const int MostKnown = 10_000;
+
+    private bool Converts(FileRecord file) => FileKind.Of(files.PathOf(file.Id), file.Name).Converts;
 
     private string FolderOf(Guid file) => Path.Combine(_folder, file.ToString("N"));
 
     /// <summary>Whoever asks for what is being made waits for the same.</summary>
-    private async Task Made(FileRecord file, string? secret, int page, int width, string path)
+    private async Task Made(FileRecord file, string? secret, int page, int width, string path, Wanted how = Wanted.Now)
     {
-        var making = _making.GetOrAdd(path, _ => new Lazy<Task>(() => Task.Run(() => Make(file, secret, page, width, path))));
+        var making = _making.GetOrAdd(path, _ => new Lazy<Task>(() => Task.Run(() => Make(file, secret, page, width, path, how))));
         try { await making.Value; }
         finally { _making.TryRemove(KeyValuePair.Create(path, making)); }
     }
 
     /// <param name="secret">Null to leave it open.</param>
-    private async Task Make(FileRecord file, string? secret, int page, int width, string path)
+    private async Task Make(FileRecord file, string? secret, int page, int width, string path, Wanted how)
     {
-        using var turn = await Turn(file.Id, CancellationToken.None);
+        using var turn = await _turns.Wait(file, how, converts: false, CancellationToken.None);
         var partial = $"{path}.{Guid.NewGuid():N}";
         try
         {
             if (File.Exists(path)) return;
             var source = SourceOf(file);
             var made = FileKind.Of(source, file.Name) is { Shows: ExhibitKind.Picture }
-                ? width == 0 ? "[]"u8.ToArray() : PageMaker.Picture(source, width)
+                ? width == 0 ? "[]"u8.ToArray() : await PageMaker.Picture(source, width, CancellationToken.None)
                 : width == 0
                     ? await PageMaker.Text(source, page, CancellationToken.None)
                     : await PageMaker.Page(source, page, width, CancellationToken.None);
@@ -157,32 +171,9 @@ internal sealed partial class PageStore(
         }
         catch (PageException e)
         {
-            _failed[path] = (e.Flaw, DateTime.UtcNow + _untilTriedAgain);
+            NoteFlaw(file, path, e.Flaw);
             throw;
         }
-    }
-
-    /// <summary>First the file's own turn, then one of all.</summary>
-    private async Task<IDisposable> Turn(Guid file, CancellationToken cancel)
-    {
-        var own = _turnOf.GetOrAdd(file, _ => new SemaphoreSlim(1));
-        await own.WaitAsync(cancel);
-        try { await _turn.WaitAsync(cancel); }
-        catch
-        {
-            own.Release();
-            throw;
-        }
-        return new Released(() =>
-        {
-            _turn.Release();
-            own.Release();
-        });
-    }
-
-    private sealed class Released(Action then) : IDisposable
-    {
-        public void Dispose() => then();
     }
 
     /// <summary>The file itself, or the PDF that was made of it.</summary>
@@ -203,15 +194,11 @@ internal sealed partial class PageStore(
     protected override async Task Work(CancellationToken stoppingToken)
     {
         await foreach (var (sitting, file, secret) in _brought.Reader.ReadAllAsync(stoppingToken))
-            try
+            // Each stands in turn by itself: one that takes long keeps none behind it waiting.
+            Supervisor.Begin(Name, async () =>
             {
-                var bound = await Bind(sitting, file, stoppingToken);
-                if (bound is not null) await MakeAhead(file, secret, bound.Count, stoppingToken);
-            }
-            catch (Exception e) when (e is not OperationCanceledException)
-            {
-                LogFailed(e, file.Id);
-            }
+                if (await Bind(sitting, file, stoppingToken) is { } bound) await MakeAhead(file, secret, bound.Count, stoppingToken);
+            });
     }
 
     private async Task<Bound?> Bind(Guid sitting, FileRecord file, CancellationToken cancel)
@@ -220,11 +207,13 @@ internal sealed partial class PageStore(
         var flaw = PageFlaw.ServerFailed;
         try
         {
+            using var turn = await _turns.Wait(file, Wanted.First, Converts(file), cancel);
             bound = await Bind(file, cancel);
         }
         catch (PageException e)
         {
             flaw = e.Flaw;
+            if (flaw == PageFlaw.TookTooLong) _turns.RanOut(file);
         }
         catch (Exception e) when (e is IOException or UnauthorizedAccessException or System.ComponentModel.Win32Exception)
         {
@@ -243,7 +232,7 @@ internal sealed partial class PageStore(
         if (kind.Shows is null) throw new PageException(PageFlaw.Broken);
         if (kind.Shows == ExhibitKind.Picture)
         {
-            using var picture = PageMaker.Decode(path);
+            using var picture = await PictureReader.Read(path, PageMaker.Widths[0], cancel);
             return new Bound(1, []);
         }
         if (!kind.Converts) return await PageMaker.Look(path, cancel);
@@ -255,13 +244,13 @@ internal sealed partial class PageStore(
     /// <summary>The first pages and the small pictures, whenever nobody asks for another.</summary>
     private async Task MakeAhead(FileRecord file, string secret, int count, CancellationToken cancel)
     {
-        var first = Enumerable.Range(1, Math.Min(count, 2)).Select(page => (page, width: PageMaker.Widths[1]));
-        var small = Enumerable.Range(1, Math.Min(count, Ahead)).Select(page => (page, width: PageMaker.Widths[0]));
-        foreach (var (page, width) in first.Concat(small))
+        var first = Enumerable.Range(1, Math.Min(count, 2)).Select(page => (page, width: PageMaker.Widths[1], how: Wanted.First));
+        var small = Enumerable.Range(1, Math.Min(count, Ahead)).Select(page => (page, width: PageMaker.Widths[0], how: Wanted.Ahead));
+        foreach (var (page, width, how) in first.Concat(small))
         {
-            while (Volatile.Read(ref _asked) > 0) await Task.Delay(20, cancel);
+            cancel.ThrowIfCancellationRequested();
             var path = Path.Combine(FolderOf(file.Id), string.Create(CultureInfo.InvariantCulture, $"{page}-{width}"));
-            if (!File.Exists(path)) await Made(file, secret, page, width, path);
+            if (!File.Exists(path)) await Made(file, secret, page, width, path, how);
         }
     }
 
@@ -277,12 +266,6 @@ internal sealed partial class PageStore(
                 && !File.Exists(Path.Combine(folder, "source.pdf"))))
                 Directory.Delete(folder, recursive: true);
         }
-    }
-
-    public override void Dispose()
-    {
-        _turn.Dispose();
-        base.Dispose();
     }
 
     [LoggerMessage(LogLevel.Warning, "No pages could be made of the file {File}")]

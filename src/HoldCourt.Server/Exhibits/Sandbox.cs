@@ -12,7 +12,10 @@ internal sealed record Ran(int Exit, byte[] Output, string Error, bool TooLong);
 /// </summary>
 internal static class Sandbox
 {
-    /// <summary>Bytes of address space, seconds on the processor, and bytes of each file written.</summary>
+    /// <summary>How often it is looked how much memory it has.</summary>
+    private static readonly TimeSpan _betweenLooks = TimeSpan.FromMilliseconds(200);
+
+    /// <summary>Bytes of memory, of one process and of all that were started together, and bytes of each file written.</summary>
     private const long Memory = 1_500_000_000, Written = 100_000_000;
 
     /// <summary>Largest output, in bytes: a page of 4,000 by 4,000 is 48 MB.</summary>
@@ -29,7 +32,7 @@ internal static class Sandbox
     private static readonly Lazy<Task<bool>> _works = new(async () =>
     {
         if (!IsThere) return false;
-        var empty = System.IO.Path.GetTempFileName();
+        var empty = Path.GetTempFileName();
         try { return (await Run(empty, TimeSpan.FromSeconds(10), CancellationToken.None, "true")).Exit == 0; }
         finally { File.Delete(empty); }
     });
@@ -38,25 +41,56 @@ internal static class Sandbox
 
     /// <param name="input">Stands as /in for the program.</param>
     /// <param name="folder">Stands as /out, where it may write; null for none.</param>
-    /// <param name="memory">In bytes; 0 for no limit of its own.</param>
-    public static async Task<Ran> Run(
-        string input, string? folder, TimeSpan limit, long memory, CancellationToken cancel, params string[] command)
+    public static Task<Ran> Run(string input, string? folder, TimeSpan limit, CancellationToken cancel, params string[] command) =>
+        Run(input, limit, Memory, cancel,
+        [
+            .. folder is null ? Array.Empty<string>() : ["--bind", folder, "/out"],
+            "--ro-bind-try", "/etc/libreoffice", "/etc/libreoffice",
+            // The office program does not work without it; others go without, since some machines let nobody make one.
+            .. command is ["soffice", ..] ? ["--proc", "/proc"] : Array.Empty<string>(), .. command
+        ]);
+
+    /// <summary>This program itself, started with other words. It reserves more than it uses, so what it uses is watched alone.</summary>
+    public static Task<Ran> RunOwn(
+        string input, TimeSpan limit, (string Name, string Value)[] settings, CancellationToken cancel, params string[] words)
+    {
+        var (program, folder) = (OwnProgram, AppContext.BaseDirectory.TrimEnd('/'));
+        return Run(input, limit, 0, cancel,
+        [
+            "--ro-bind", Path.GetDirectoryName(program)!, Path.GetDirectoryName(program)!, "--ro-bind", folder, folder, "--proc", "/proc",
+            "--setenv", "DOTNET_EnableDiagnostics", "0", "--setenv", "DOTNET_TieredPGO", "0",
+            .. settings.SelectMany(one => (string[])["--setenv", one.Name, one.Value]),
+            program, typeof(Sandbox).Assembly.Location, .. words
+        ]);
+    }
+
+    /// <summary>What runs programs like this one, where it really lies.</summary>
+    private static string OwnProgram
+    {
+        get
+        {
+            var path = Environment.ProcessPath is { } own && Path.GetFileNameWithoutExtension(own) == "dotnet" ? own : "/usr/bin/dotnet";
+            return new FileInfo(path).ResolveLinkTarget(returnFinalTarget: true)?.FullName ?? path;
+        }
+    }
+
+    /// <param name="reserved">Bytes of address space of each process; 0 for no such limit.</param>
+    /// <param name="rest">What else the sandbox is to have, and the command.</param>
+    private static async Task<Ran> Run(string input, TimeSpan limit, long reserved, CancellationToken cancel, string[] rest)
     {
         var seconds = ((int)limit.TotalSeconds).ToString(System.Globalization.CultureInfo.InvariantCulture);
+        var isOffice = rest.Contains("soffice");
         List<string> arguments =
         [
             "-n", "10", "timeout", "-k", "1", seconds, "prlimit", $"--cpu={seconds}", $"--fsize={Written}",
-            .. memory > 0 ? [$"--as={memory}"] : Array.Empty<string>(),
+            .. reserved > 0 && !isOffice ? [$"--as={reserved}"] : Array.Empty<string>(),
             "bwrap", "--unshare-all", "--die-with-parent", "--new-session",
-            "--ro-bind", "/usr", "/usr", "--symlink", "usr/lib", "/lib", "--symlink", "usr/lib64", "/lib64", "--symlink", "usr/bin", "/bin",
-            "--ro-bind", "/etc/fonts", "/etc/fonts", "--ro-bind-try", "/etc/libreoffice", "/etc/libreoffice",
+            "--ro-bind", "/usr", "/usr", "--symlink", "usr/lib", "/lib", "--symlink", "usr/lib64", "/lib64",
+            "--symlink", "usr/bin", "/bin",
+            "--ro-bind", "/etc/fonts", "/etc/fonts",
             "--ro-bind-try", "/var/cache/fontconfig", "/var/cache/fontconfig", "--ro-bind", input, "/in",
-            .. folder is null ? Array.Empty<string>() : ["--bind", folder, "/out"],
-            "--tmpfs", "/tmp",
-            // The office program does not work without it; others go without, since some machines let nobody make one.
-            .. command is ["soffice", ..] ? ["--proc", "/proc"] : Array.Empty<string>(),
-            "--dev", "/dev", "--clearenv", "--setenv", "PATH", "/usr/bin", "--setenv", "HOME", "/tmp",
-            .. command
+            "--tmpfs", "/tmp", "--dev", "/dev", "--clearenv", "--setenv", "PATH", "/usr/bin", "--setenv", "HOME", "/tmp",
+            .. rest
         ];
         using var process = new Process();
         process.StartInfo = new ProcessStartInfo("/usr/bin/nice", arguments)
@@ -68,6 +102,14 @@ internal static class Sandbox
         process.Start();
         using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         stop.CancelAfter(limit + TimeSpan.FromSeconds(5));
+        var tooMuch = false;
+        using var watch = new Timer(_ =>
+        {
+            // All that it started counts, and what lies in its folder of memory.
+            if (tooMuch || ProcessTree.Memory(process.Id) is not > Memory) return;
+            tooMuch = true;
+            Kill(process);
+        }, null, _betweenLooks, _betweenLooks);
         try
         {
             var error = ReadSome(process.StandardError.BaseStream, 4_000, stop.Token);
@@ -75,7 +117,7 @@ internal static class Sandbox
             var words = System.Text.Encoding.UTF8.GetString(await error);
             await process.WaitForExitAsync(stop.Token);
             // 124: timeout's own; 137 and 152: killed, and out of processor time.
-            return new Ran(process.ExitCode, output, words, process.ExitCode is 124 or 137 or 152 || output.Length >= MostOutput);
+            return new Ran(process.ExitCode, output, words, tooMuch || process.ExitCode is 124 or 137 or 152 || output.Length >= MostOutput);
         }
         catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
         {
@@ -87,9 +129,9 @@ internal static class Sandbox
         }
     }
 
-    /// <inheritdoc cref="Run(string, string?, TimeSpan, long, CancellationToken, string[])"/>
+    /// <inheritdoc cref="Run(string, string?, TimeSpan, CancellationToken, string[])"/>
     public static Task<Ran> Run(string input, TimeSpan limit, CancellationToken cancel, params string[] command) =>
-        Run(input, null, limit, Memory, cancel, command);
+        Run(input, null, limit, cancel, command);
 
     /// <summary>Reads up to so many bytes, and lets the rest go.</summary>
     private static async Task<byte[]> ReadSome(Stream from, int most, CancellationToken cancel)

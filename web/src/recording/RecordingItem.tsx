@@ -35,14 +35,14 @@ export function RecordingItem({ me, sitting, open, onOpenChange }: Props) {
     : stands
       ? t('recording.standsStill')
       : recording.phase === 'running'
-      ? recording.runsSince === null
-        ? t('recording.rests', { time: clock(recorded) })
-        : clock(recorded)
-      : recording.phase === 'paused'
-        ? t('recording.paused', { time: clock(recorded) })
-        : recording.own.length > 0
-          ? t('ownRecording.short', { count: recording.own.length })
-          : t('recording.off')
+        ? recording.runsSince === null
+          ? t('recording.rests', { time: clock(recorded) })
+          : clock(recorded)
+        : recording.phase === 'paused'
+          ? t('recording.paused', { time: clock(recorded) })
+          : recording.own.length > 0
+            ? t('ownRecording.short', { count: recording.own.length })
+            : t('recording.off')
   return (
     <RibbonItem
       label={t('recording.title')}
