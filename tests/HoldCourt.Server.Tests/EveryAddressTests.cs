@@ -36,7 +36,7 @@ public sealed partial class EveryAddressTests : IAsyncLifetime
         "GET /api/sittings/{id}/exhibits/{number}/pages/{page}/{width}", "GET /api/sittings/{id}/exhibits/{number}/pages.pdf",
         "GET /api/sittings/{id}/exhibits/{number}/marks", "POST /api/sittings/{id}/handouts", "POST /api/sittings/{id}/agent",
         "GET /api/sittings/{id}/handouts/{number}/file", "GET /api/sittings/{id}/handouts/{number}/print",
-        "GET /api/sittings/{id}/handouts/{number}/print/{page}", "GET /api/recordings/{id}", "POST /api/shared",
+        "GET /api/sittings/{id}/handouts/{number}/print/{page}", "GET /api/recordings/{id}", "POST /api/shared", "POST /api/page-failures",
         "GET /api/sittings/{id}/recordings", "GET /api/door/{link}/recordings",
         "GET /api/recordings/{id}/films/{film}/{file}", "GET /api/recordings/{id}/films/{film}/chapters.vtt",
         "GET /api/recordings/{id}/films/{film}/transcript", "GET /api/recordings/{id}/films/{film}/captions.vtt",

@@ -8,6 +8,7 @@ import { DoorPage } from './admission/DoorPage'
 import { Refused } from './api/client'
 import { show } from './settings/store'
 import { followAccount } from './settings/withAccount'
+import { Boundary } from './ui/Boundary'
 import { Loading, NothingHere } from './ui/States'
 
 const SetUpPage = lazy(() => import('./accounts/SetUpPage'))
@@ -44,29 +45,31 @@ createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
       <BrowserRouter>
-        <Suspense fallback={<Loading />}>
-          <Routes>
-            <Route path="/" element={<Today />} />
-            <Route path="/sign-in" element={<SignIn />} />
-            <Route path="/set-up" element={<SetUpPage />} />
-            <Route path="/forgot" element={<ForgotPage />} />
-            <Route path="/reset" element={<ResetPage />} />
-            <Route path="/confirm" element={<ConfirmPage />} />
-            <Route path="/join" element={<JoinPage />} />
-            <Route path="/account" element={<AccountPage />} />
-            <Route path="/hosts" element={<HostsPage />} />
-            <Route path="/house" element={<HousePage />} />
-            <Route path="/plan/:id" element={<PlanPage />} />
-            <Route path="/contacts" element={<ContactsPage />} />
-            <Route path="/outbox" element={<OutboxPage />} />
-            <Route path="/recordings" element={<LibraryPage />} />
-            <Route path="/recordings/:id" element={<RecordingPage />} />
-            <Route path="/shared" element={<SharedPage />} />
-            <Route path="/answer" element={<AnswerPage />} />
-            <Route path="/s/:link" element={<DoorPage />} />
-            <Route path="*" element={<NothingHere />} />
-          </Routes>
-        </Suspense>
+        <Boundary place="page">
+          <Suspense fallback={<Loading />}>
+            <Routes>
+              <Route path="/" element={<Today />} />
+              <Route path="/sign-in" element={<SignIn />} />
+              <Route path="/set-up" element={<SetUpPage />} />
+              <Route path="/forgot" element={<ForgotPage />} />
+              <Route path="/reset" element={<ResetPage />} />
+              <Route path="/confirm" element={<ConfirmPage />} />
+              <Route path="/join" element={<JoinPage />} />
+              <Route path="/account" element={<AccountPage />} />
+              <Route path="/hosts" element={<HostsPage />} />
+              <Route path="/house" element={<HousePage />} />
+              <Route path="/plan/:id" element={<PlanPage />} />
+              <Route path="/contacts" element={<ContactsPage />} />
+              <Route path="/outbox" element={<OutboxPage />} />
+              <Route path="/recordings" element={<LibraryPage />} />
+              <Route path="/recordings/:id" element={<RecordingPage />} />
+              <Route path="/shared" element={<SharedPage />} />
+              <Route path="/answer" element={<AnswerPage />} />
+              <Route path="/s/:link" element={<DoorPage />} />
+              <Route path="*" element={<NothingHere />} />
+            </Routes>
+          </Suspense>
+        </Boundary>
       </BrowserRouter>
     </QueryClientProvider>
   </StrictMode>,

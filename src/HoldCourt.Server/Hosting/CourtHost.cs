@@ -96,7 +96,7 @@ internal static class CourtHost
         builder.Services.AddSingleton<Stages>().AddHostedService(services => services.GetRequiredService<Stages>());
         builder.Services.AddSingleton<IRelay>(services => services.GetRequiredService<Stages>()).AddSingleton<RunningSittings>();
         builder.Services.AddSingleton<MediaTickets>().AddSingleton<MediaSocket>();
-        builder.Services.AddSingleton<StoreFilter>();
+        builder.Services.AddSingleton<StoreFilter>().AddSingleton<PageBuild>();
         builder.Services.AddSingleton<Lines>().AddSingleton<HubLifetimeManager<LiveHub>>(services => services.GetRequiredService<Lines>());
         builder.Services.AddSingleton<BallotBoxes>().AddHostedService<BoxCounting>();
         builder.Services.AddSingleton<DoorBell>().AddSingleton<Broadcast>().AddSingleton<SittingRecords>().AddSingleton<SittingLoader>();
@@ -182,6 +182,7 @@ internal static class CourtHost
         api.MapHandouts();
         api.MapAgents();
         api.MapRecordings();
+        api.MapPageFailures();
         api.Map("/{**rest}", () => Problems.Of("noSuchAddress", 404));
         app.MapHub<LiveHub>("/live", options => options.Transports = HttpTransportType.WebSockets);
         app.Map("/agent", (HttpContext http, Agents agents) => agents.Serve(http));

@@ -178,8 +178,9 @@ public sealed record Arrival(SeatId? Seat, Refusal? Refusal);
 /// <summary>What a connection starts from.</summary>
 /// <param name="Now">By the server's clock, by which all moments are meant.</param>
 /// <param name="Captions">The newest that may be read.</param>
+/// <param name="Build">Which build answers: a page that was loaded from another is old.</param>
 public sealed record Joined(
-    MeRow Me, WholeView View, ChatPage Chat, ImmutableArray<CaptionRow> Captions, TroubleRow Trouble, Instant Now);
+    MeRow Me, WholeView View, ChatPage Chat, ImmutableArray<CaptionRow> Captions, TroubleRow Trouble, Instant Now, string Build = "");
 
 /// <summary>A line as it was understood, and what Enter would do.</summary>
 /// <param name="Command">Null while there is trouble.</param>

@@ -24,7 +24,7 @@ internal sealed partial class SittingGrain(
     SittingLoader loader, EntryWriter writer, EntryReader reader, Snapshots snapshots, Broadcast broadcast, SittingRecords records,
     IRelay relay, RecordingRegister recordings, KeptFiles files, PageStore pageStore, Bringing bringing, PaperKeeping papers, Agents agents,
     MarkWriter marks, RunningSittings running, SpeechToText speech, BallotBoxes boxes, HeavyWork heavy, Supervisor supervisor,
-    DiskRoom disk, TimeProvider time, ILogger<SittingGrain> log)
+    DiskRoom disk, PageBuild pages, TimeProvider time, ILogger<SittingGrain> log)
     : Grain, ISittingGrain, IDisposable
 {
     /// <summary>How long somebody whose connection dropped keeps the place before counting as having left.</summary>
@@ -242,7 +242,7 @@ internal sealed partial class SittingGrain(
             var chat = await ChatOf(_shown, shown, new ChatWish(null, null), blocks: 0);
             await broadcast.Enter(Id, connection, viewer, new Joined(
                 MeRow.Of(_shown, shown), Projection.Whole(_shown, viewer, NewestEntries()), chat, CaptionsFor(shown),
-                _shown.MayKnow(viewer, Matter.Books) ? _trouble : new TroubleRow([]), Now));
+                _shown.MayKnow(viewer, Matter.Books) ? _trouble : new TroubleRow([]), Now, pages.Build));
         }
         finally
         {

@@ -98,11 +98,12 @@ internal sealed partial class Supervisor : IDisposable
         }
     }
 
-    public void Note(string name, Exception failure, bool pauses = false)
+    /// <param name="kind">What the keeper reads of it; null for the exception's own name.</param>
+    public void Note(string name, Exception failure, bool pauses = false, string? kind = null)
     {
         _failures.Add(1, new KeyValuePair<string, object?>("work", name));
         var work = Of(name);
-        if (work.Note(failure, _time.GetUtcNow(), pauses, _betweenLines)) LogFailed(failure, name);
+        if (work.Note(kind ?? failure.GetType().Name, _time.GetUtcNow(), pauses, _betweenLines)) LogFailed(failure, name);
     }
 
     private Work Of(string name) => _works.GetOrAdd(name, _ => new Work());
@@ -121,12 +122,12 @@ internal sealed partial class Supervisor : IDisposable
         private bool _pauses;
 
         /// <returns>Whether it should be said.</returns>
-        public bool Note(Exception failure, DateTimeOffset now, bool pauses, TimeSpan between)
+        public bool Note(string kind, DateTimeOffset now, bool pauses, TimeSpan between)
         {
             lock (_gate)
             {
                 _count++;
-                (_at, _kind, _pauses) = (now, failure.GetType().Name, pauses);
+                (_at, _kind, _pauses) = (now, kind, pauses);
                 if (now - _saidAt < between) return false;
                 _saidAt = now;
                 return true;

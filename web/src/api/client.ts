@@ -277,6 +277,11 @@ export const recordings = {
 export const filmAddress = (id: string, film: string, file: string, save = false) =>
   `/api/recordings/${id}/films/${film}/${file}${save ? '?save=true' : ''}`
 
+/** A part of the page that could not be drawn is counted: which part, and the kind of the failure. */
+export const pageFailures = {
+  tell: (place: string, kind: string) => call<null>('POST', '/page-failures', { place, kind }),
+}
+
 export const guestLink = (link: string) => `${location.origin}/s/${link}`
 
 /** Plans of rooms as files; in a sitting for the bench, and otherwise for whoever is signed in. */

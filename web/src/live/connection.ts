@@ -41,6 +41,7 @@ import { useGone } from '../people/gone'
 import { useTrouble } from '../people/trouble'
 import { showSigns } from '../signs/store'
 import { noteOwnAct } from './ownActs'
+import { takeBuild } from './build'
 import { applyChange, resetLive, takeMe, takeWhole, tell, useLive } from './store'
 
 /** Keeps trying: half a second at first, never more than five apart, and not all pages at the same moment. */
@@ -67,7 +68,8 @@ export function join(sitting: string) {
     .configureLogging(LogLevel.None)
     .build()
   hub = built
-  built.on('joined', ({ me, view, chat, captions, trouble, now }: Joined) => {
+  built.on('joined', ({ me, view, chat, captions, trouble, now, build }: Joined) => {
+    takeBuild(build)
     clearTimeout(joining)
     tries = 0
     setClock(now)

@@ -67,6 +67,15 @@ export function useOwnDevices() {
   }, [failure.microphone, t])
 }
 
+/** What shows that one is heard and seen is gone: so neither is sent any more. */
+export function silence() {
+  const me = useLive.getState().me
+  media.setMicrophone(false)
+  media.setCamera(false)
+  if (me?.microphone === 'open') void wish({ do: 'closeMicrophone' })
+  if (me?.cameraOn) void wish({ do: 'turnCamera', on: false })
+}
+
 /** One's own switches: at once here, and then at the server. */
 export const switches = {
   microphone() {

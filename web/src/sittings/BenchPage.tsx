@@ -18,11 +18,13 @@ import { CaptionsSide } from '../captions/CaptionsSide'
 import { toggleCaptions } from '../captions/store'
 import { useNamed } from '../captions/useNamed'
 import { LentBanner } from '../lending/LentBanner'
+import { Boundary } from '../ui/Boundary'
 import { Notices } from './Notices'
+import { OldPage } from './OldPage'
 import { Side } from './Side'
 import { useSide } from './useSide'
 import { useLive } from '../live/store'
-import { switches } from '../media/useOwnDevices'
+import { silence, switches } from '../media/useOwnDevices'
 import { Ribbon } from './Ribbon'
 import { Picture } from '../picture/Picture'
 import { toggleFullScreen } from '../picture/view'
@@ -79,17 +81,20 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
   })
   return (
     <div className="flex h-dvh min-h-140 min-w-[320px] flex-col overflow-hidden max-md:h-auto max-md:overflow-visible">
-      <Ribbon
-        me={me}
-        sitting={sitting}
-        link={link}
-        doorOpen={doorOpen}
-        onDoorOpen={setDoorOpen}
-        recordingOpen={recordingOpen}
-        onRecordingOpen={setRecordingOpen}
-        settingsOpen={settingsOpen}
-        onSettingsOpen={setSettingsOpen}
-      />
+      <Boundary place="ribbon">
+        <Ribbon
+          me={me}
+          sitting={sitting}
+          link={link}
+          doorOpen={doorOpen}
+          onDoorOpen={setDoorOpen}
+          recordingOpen={recordingOpen}
+          onRecordingOpen={setRecordingOpen}
+          settingsOpen={settingsOpen}
+          onSettingsOpen={setSettingsOpen}
+        />
+      </Boundary>
+      <OldPage />
       <ArrivalsSpoken />
       <div className="relative flex min-h-0 flex-1 max-md:flex-col">
         {wide && <BoardRail />}
@@ -100,9 +105,13 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
             boardAt,
           )}
         >
-          <Board onFindRef={(input) => (find.current = input)} />
+          <Boundary place="board">
+            <Board onFindRef={(input) => (find.current = input)} />
+          </Boundary>
           <div className={`border-t-2 border-felt ${wide ? 'md:hidden' : ''}`}>
-            <OwnStrip me={me} />
+            <Boundary place="strip" onFailure={silence}>
+              <OwnStrip me={me} />
+            </Boundary>
           </div>
         </div>
         <main
@@ -113,20 +122,38 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
             wide ? 'md:mr-8' : '',
           )}
         >
-          <Asked me={me} host={sitting.session.hostName} />
-          <OwnRecorder me={me} sitting={sitting} />
-          <ConsentCard me={me} recording={sitting.recording} />
-          <RoomPlace me={me} sitting={sitting} />
-          <PollPlace me={me} sitting={sitting} />
-          <LentBanner me={me} sitting={sitting} />
-          <OfferedFiles me={me} />
+          <Boundary place="card">
+            <Asked me={me} host={sitting.session.hostName} />
+          </Boundary>
+          <Boundary place="card">
+            <OwnRecorder me={me} sitting={sitting} />
+          </Boundary>
+          <Boundary place="card">
+            <ConsentCard me={me} recording={sitting.recording} />
+          </Boundary>
+          <Boundary place="card">
+            <RoomPlace me={me} sitting={sitting} />
+          </Boundary>
+          <Boundary place="card">
+            <PollPlace me={me} sitting={sitting} />
+          </Boundary>
+          <Boundary place="card">
+            <LentBanner me={me} sitting={sitting} />
+          </Boundary>
+          <Boundary place="card">
+            <OfferedFiles me={me} />
+          </Boundary>
           <PutUpBanner />
           {sitting.time.recess && <RecessBanner recess={sitting.time.recess} />}
           <Notices over />
           <Captioned>
-            <Picture me={me} />
+            <Boundary place="picture">
+              <Picture me={me} />
+            </Boundary>
           </Captioned>
-          <FloorLine me={me} />
+          <Boundary place="card">
+            <FloorLine me={me} />
+          </Boundary>
           <div className="flex min-h-12 items-center gap-3 border-t border-line py-1.5 max-xl:flex-wrap">
             <CommandLine inputRef={line} />
             <TakeBackLine />

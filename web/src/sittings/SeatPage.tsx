@@ -1,5 +1,8 @@
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
+import { Boundary } from '../ui/Boundary'
+import { silence } from '../media/useOwnDevices'
+import { OldPage } from './OldPage'
 import { LeaveButton } from '../admission/LeaveButton'
 import { ChatSide } from '../chat/ChatSide'
 import { PutUpBanner } from '../chat/PutUpBanner'
@@ -67,41 +70,64 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
       >
         <ScreenTitle title={sitting.session.title} className="sr-only" />
         <SkipLink to="picture" label={t('common.skipToPicture')} />
-        <RibbonTitle sitting={sitting} />
-        <RecordedMark me={me} sitting={sitting} />
-        <ShownItem me={me} sitting={sitting} link={link} />
-        <PictureItem me={me} />
-        <FilesItem me={me} sitting={sitting} link={link} />
+        <Boundary place="ribbon">
+          <RibbonTitle sitting={sitting} />
+          <RecordedMark me={me} sitting={sitting} />
+          <ShownItem me={me} sitting={sitting} link={link} />
+          <PictureItem me={me} />
+          <FilesItem me={me} sitting={sitting} link={link} />
+        </Boundary>
         <span className="flex-1 max-md:hidden" />
         <SettingsItem open={settings} onOpenChange={setSettings} bench={false} />
         <LeaveButton me={me} />
       </header>
+      <OldPage />
       <div className="flex min-h-0 flex-1 max-md:flex-col">
         <main
           id="picture"
           tabIndex={-1}
           className="flex min-h-0 min-w-0 flex-1 flex-col gap-1 bg-linen p-3 outline-none max-md:p-2"
         >
-          <RoomPlace me={me} sitting={sitting} />
+          <Boundary place="card">
+            <RoomPlace me={me} sitting={sitting} />
+          </Boundary>
           <PutUpBanner />
           <Notices over />
           {sitting.time.recess ? (
             <Holding recess={sitting.time.recess} />
           ) : (
             <Captioned>
-              <Picture me={me} />
+              <Boundary place="picture">
+                <Picture me={me} />
+              </Boundary>
             </Captioned>
           )}
-          <FloorLine me={me} />
-          <LentBanner me={me} sitting={sitting} />
-          <OfferedFiles me={me} />
-          <Asked me={me} host={sitting.session.hostName} />
-          <OwnRecorder me={me} sitting={sitting} />
-          <ConsentCard me={me} recording={sitting.recording} />
-          <PollPlace me={me} sitting={sitting} />
+          <Boundary place="card">
+            <FloorLine me={me} />
+          </Boundary>
+          <Boundary place="card">
+            <LentBanner me={me} sitting={sitting} />
+          </Boundary>
+          <Boundary place="card">
+            <OfferedFiles me={me} />
+          </Boundary>
+          <Boundary place="card">
+            <Asked me={me} host={sitting.session.hostName} />
+          </Boundary>
+          <Boundary place="card">
+            <OwnRecorder me={me} sitting={sitting} />
+          </Boundary>
+          <Boundary place="card">
+            <ConsentCard me={me} recording={sitting.recording} />
+          </Boundary>
+          <Boundary place="card">
+            <PollPlace me={me} sitting={sitting} />
+          </Boundary>
           <div className="flex items-stretch gap-4 max-xl:flex-col max-xl:gap-2">
             <div className="max-w-152 min-w-96 border border-l-[5px] border-line border-l-seat max-md:min-w-0">
-              <OwnStrip me={me} />
+              <Boundary place="strip" onFailure={silence}>
+                <OwnStrip me={me} />
+              </Boundary>
             </div>
             <p className="flex flex-1 items-center font-serif text-[0.969rem] leading-snug" data-testid="may">
               {sentence}

@@ -1,5 +1,6 @@
 import { clsx } from 'clsx'
 import type { ReactNode } from 'react'
+import { Boundary } from '../ui/Boundary'
 
 export interface SideTab {
   key: string
@@ -38,7 +39,11 @@ export function Side({ label, parts, shown, onShow, over = false }: Props) {
         part && (part.wide ? 'w-108 max-lg:w-78' : 'w-78'),
       )}
     >
-      {part?.content}
+      {part && (
+        <Boundary key={part.key} place="side">
+          {part.content}
+        </Boundary>
+      )}
       <nav
         aria-label={label}
         className={clsx(

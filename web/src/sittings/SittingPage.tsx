@@ -8,7 +8,8 @@ import type { Sitting } from '../live/store'
 import { media } from '../media/engine'
 import { OnTopWindow } from '../exhibits/OnTop'
 import { useOwnScreen } from '../exhibits/ownScreen'
-import { useOwnDevices } from '../media/useOwnDevices'
+import { silence, useOwnDevices } from '../media/useOwnDevices'
+import { Boundary } from '../ui/Boundary'
 import { SeatPage } from './SeatPage'
 import { Loading } from '../ui/States'
 import { join, part } from '../live/connection'
@@ -61,13 +62,19 @@ export default function SittingPage({ sitting, link, onDoor }: Props) {
   return (
     <>
       {me.viewer === 'bench' ? (
-        <Suspense fallback={<Loading />}>
-          <BenchPage me={me} sitting={row} id={sitting} link={link} />
-        </Suspense>
+        <Boundary place="page" onFailure={silence}>
+          <Suspense fallback={<Loading />}>
+            <BenchPage me={me} sitting={row} id={sitting} link={link} />
+          </Suspense>
+        </Boundary>
       ) : (
-        <SeatPage me={me} sitting={row} id={sitting} link={link} />
+        <Boundary place="page" onFailure={silence}>
+          <SeatPage me={me} sitting={row} id={sitting} link={link} />
+        </Boundary>
       )}
-      <OnTopWindow />
+      <Boundary place="card">
+        <OnTopWindow />
+      </Boundary>
     </>
   )
 }

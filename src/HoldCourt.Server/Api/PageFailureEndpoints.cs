@@ -1,0 +1,24 @@
+using HoldCourt.Server.Security;
+using HoldCourt.Server.Workload;
+
+namespace HoldCourt.Server.Api;
+
+/// <param name="Place">Which part of a page.</param>
+/// <param name="Kind">The name of the kind of failure, such as TypeError.</param>
+public sealed record PageFailure(string? Place, string? Kind);
+
+/// <summary>Pages tell that a part of them could not be drawn, so that somebody learns of it. Nobody's words are in it.</summary>
+internal static class PageFailureEndpoints
+{
+    private static readonly string[] _places = ["page", "ribbon", "board", "picture", "strip", "side", "card"];
+
+    public static void MapPageFailures(this IEndpointRouteBuilder api) =>
+        api.MapPost("/page-failures", (PageFailure failure, Supervisor supervisor) =>
+        {
+            if (Array.IndexOf(_places, failure.Place) < 0 || failure.Kind is not { Length: > 0 and <= 40 } kind
+                || !kind.All(char.IsAsciiLetter)) return Problems.Of("notUnderstood", 400);
+            var words = $"{kind} ({failure.Place})";
+            supervisor.Note("pagesDrawn", new InvalidOperationException(words), kind: words);
+            return Results.NoContent();
+        }).RequireRateLimiting(SecuritySetup.Letters);
+}
