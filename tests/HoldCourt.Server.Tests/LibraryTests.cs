@@ -147,6 +147,29 @@ public sealed class LibraryTests(Court court) : IClassFixture<Court>
                 .ShouldBe(HttpStatusCode.NotFound, odd);
     }
 
+    /// <summary>Seen: the old film was served once more while another was made, and stayed for ever when that was cancelled.</summary>
+    [Fact]
+    public async Task A_film_with_somebody_who_was_taken_out_goes_at_once_and_stays_gone_when_the_next_is_cancelled()
+    {
+        var (room, recording) = await Recorded(court);
+        await using var closed = room;
+        var page = await Ready(room.Visitor, recording);
+        var films = Path.Combine(RecordingFolder.Of(court.Folder, room.Sitting, 1).Path, "films");
+        var before = Directory.GetFiles(films, "*", SearchOption.AllDirectories)
+            .ToDictionary(path => path, path => new FileInfo(path).Length);
+        before.Keys.ShouldContain(path => path.EndsWith("film.webm", StringComparison.Ordinal));
+        await room.Visitor.Does(HttpMethod.Delete, $"/api/recordings/{recording}/people/{room.Guest.Me!.Seat.Number}");
+        await Eventually.Holds(() => !before.Keys.Any(path => File.Exists(path) && File.GetLastWriteTimeUtc(path)
+            < DateTime.UtcNow.AddSeconds(-60)) && Directory.EnumerateFiles(RecordingFolder.Of(court.Folder, room.Sitting, 1).Path, "*",
+            SearchOption.AllDirectories).All(path => !before.TryGetValue(path, out var size) || new FileInfo(path).Length != size
+                || !path.EndsWith(".webm", StringComparison.Ordinal)), seconds: 20);
+        await room.Visitor.Post($"/api/recordings/{recording}/films/{page.Film}/cancel");
+        using var film = await room.Visitor.Get(FilmOf(page));
+        if (film.StatusCode == HttpStatusCode.OK)
+            (await film.Content.ReadAsByteArrayAsync()).Length.ShouldNotBe((int)page.Recording.Films[0].Size, "another, without them");
+        else film.StatusCode.ShouldBe(HttpStatusCode.NotFound);
+    }
+
     /// <summary>Seen: whoever had been removed, declined, or only waited saw what was for everybody invited.</summary>
     [Fact]
     public async Task What_is_for_everybody_invited_is_not_for_whoever_was_put_out_or_only_waited()

@@ -3,6 +3,7 @@ using System.IO.Compression;
 using System.Net;
 using System.Text;
 using HoldCourt.Server.Api;
+using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Upkeep;
@@ -239,6 +240,53 @@ public sealed class UpkeepTests : IAsyncLifetime
         foreach (var trace in new[] { "Quokkamann", "tiberiusz@", "zwiebelfisch" })
             bytes.Contains(trace, StringComparison.OrdinalIgnoreCase).ShouldBeFalse(trace);
         await _court.Restart();
+    }
+
+    /// <summary>Seen: what somebody had brought stayed, with its name, when the person was erased, and whole files of ended sittings for
+    /// ever.</summary>
+    [Fact]
+    public async Task Files_go_with_whoever_brought_them_and_with_the_sitting_and_a_sweep_finds_what_nothing_owns()
+    {
+        using var host = await _court.Host();
+        var opened = await host.Post<OpenedSitting>("/api/sessions", new OpenNow("Files"));
+        await using var bench = await host.Announces(opened, "Odalys");
+        await bench.Done(new SetDoor(DoorMode.Open));
+        await bench.Done(new SetOrder(Order.HandOut, Audience.Everyone));
+        using var visitor = _court.Visitor();
+        await using var guest = await visitor.Announces(opened, "Tiberiusz Quokkamann");
+        var files = _court.Services.GetRequiredService<KeptFiles>();
+        var brought = (await files.Put(opened.Sitting, guest.Me!.Seat, "zwiebelfisch.txt", "of the guest"u8.ToArray())).File!;
+        var kept = (await files.Put(opened.Sitting, bench.Me!.Seat, "plan.txt", "of the bench"u8.ToArray())).File!;
+        (await visitor.Post($"/api/sittings/{opened.Sitting}/handouts", new HandoutWish(brought.Id, null, false))).EnsureSuccessStatusCode();
+        await bench.Done(new Adjourn());
+        (await host.Post<TracesRow>("/api/house/erase/look", new EraseWish("Tiberiusz Quokkamann", null))).Files.ShouldBe(1);
+        await host.Post<TracesRow>("/api/house/erase", new EraseWish("Tiberiusz Quokkamann", null));
+        File.Exists(files.PathOf(brought.Id)).ShouldBeFalse();
+        File.Exists(files.PathOf(kept.Id)).ShouldBeTrue("somebody else's");
+        (await _court.Services.GetRequiredService<EntryReader>().Read(opened.Sitting))
+            .ShouldNotContain(entry => entry.Json.Contains("zwiebelfisch", StringComparison.Ordinal));
+
+        string Orphan(string path, bool folder = false)
+        {
+            var whole = Path.Combine(_court.Folder, path);
+            Directory.CreateDirectory(folder ? whole : Path.GetDirectoryName(whole)!);
+            if (!folder) File.WriteAllText(whole, "nobody's");
+            foreach (var one in new[] { whole, Path.GetDirectoryName(whole)! })
+                Directory.SetLastWriteTimeUtc(one, DateTime.UtcNow.AddDays(-3));
+            return whole;
+        }
+        string[] orphans =
+        [
+            Orphan($"files/{Guid.NewGuid():N}"), Orphan($"pages/{Guid.NewGuid():N}/1-160"),
+            Orphan($"pages/{kept.Id:N}/1-160.{Guid.NewGuid():N}"), Orphan($"recordings/{Guid.NewGuid():N}/1/tracks", folder: true),
+            Orphan($"recordings/{opened.Sitting:N}/7", folder: true)
+        ];
+        var alien = Orphan("notes-of-the-operator.txt");
+        _court.Time.Forward(TimeSpan.FromHours(2));
+        await _court.Services.GetRequiredService<Rounds>().LetGo(default);
+        foreach (var orphan in orphans) (File.Exists(orphan) || Directory.Exists(orphan)).ShouldBeFalse(orphan);
+        File.Exists(alien).ShouldBeTrue("what is none of ours is left alone");
+        File.Exists(files.PathOf(kept.Id)).ShouldBeFalse("nobody can fetch it any more");
     }
 
     [Fact]

@@ -582,7 +582,7 @@ export type ToBrowser =
 
 export type Topic = 'door' | 'people' | 'microphones' | 'cameras' | 'orders' | 'floor' | 'chat' | 'picture' | 'runSheet' | 'time' | 'connections' | 'exhibits' | 'files' | 'recording' | 'captions' | 'polls' | 'rooms'
 
-export type TracesRow = { names: readonly string[]; contacts: number; lines: number; messages: number; sittings: number; running: number; }
+export type TracesRow = { names: readonly string[]; contacts: number; lines: number; messages: number; sittings: number; running: number; files: number; }
 
 export type TrackDescription = { source: string; service: Service; layer: Layer; codec: string; }
 

@@ -31,9 +31,13 @@ public static class Erasure
 
     /// <returns>The entries that are different now, with their seals; empty where nothing of the person was found.</returns>
     /// <exception cref="JsonException">An entry cannot be read.</exception>
-    public static IReadOnlyList<KeptEntry> Of(IReadOnlyList<KeptEntry> entries, Erasing what)
+    public static IReadOnlyList<KeptEntry> Of(IReadOnlyList<KeptEntry> entries, Erasing what) => Of(entries, what, out _);
+
+    /// <inheritdoc cref="Of(IReadOnlyList{KeptEntry}, Erasing)"/>
+    /// <param name="seats">The seats that the person ever held.</param>
+    public static IReadOnlyList<KeptEntry> Of(IReadOnlyList<KeptEntry> entries, Erasing what, out HashSet<int> seats)
     {
-        var seats = new HashSet<int>();
+        seats = [];
         var keys = new Dictionary<string, string>(StringComparer.Ordinal);
         var entriesJson = entries.Select(entry => JsonNode.Parse(entry.Json)!).ToList();
         var names = what.Names.Where(name => name.Trim().Length >= ShortestName).Select(name => name.Trim()).ToList();
@@ -89,6 +93,7 @@ public static class Erasure
             case JsonObject one:
                 EraseWords(one, scope);
                 EraseOwnNames(one, scope);
+                EraseBrought(one, scope);
                 foreach (var (name, part) in one.ToList())
                 {
                     if (part is JsonValue value && value.TryGetValue<string>(out var text))
@@ -157,6 +162,16 @@ public static class Erasure
         foreach (var part in Text(one, Discriminator) == "renamed" ? _sides : _name)
             if (Text(one, part) is { Length: > 0 }) one[part] = scope.What.Alias;
     }
+
+    /// <summary>What files and exhibits were called that the person brought.</summary>
+    private static void EraseBrought(JsonObject one, Scope scope)
+    {
+        if (one["by"] is not JsonValue value || !value.TryGetValue<int>(out var by) || !scope.Seats.Contains(by)) return;
+        foreach (var part in _called)
+            if (Text(one, part) is { Length: > 0 }) one[part] = Gone;
+    }
+
+    private static readonly string[] _called = ["title", "name"];
 
     private static readonly string[] _name = ["name"], _sides = ["from", "to"];
 

@@ -1,4 +1,5 @@
 using HoldCourt.Server.Accounts;
+using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Mailing;
 using HoldCourt.Server.Upkeep;
@@ -32,7 +33,8 @@ public sealed record InvitedHost(string? Link);
 public sealed record EraseWish(string? Name, string? Email);
 
 /// <summary>Where somebody is written down, or was.</summary>
-public sealed record TracesRow(IReadOnlyList<string> Names, int Contacts, int Lines, int Messages, int Sittings, int Running);
+public sealed record TracesRow(IReadOnlyList<string> Names, int Contacts, int Lines, int Messages, int Sittings, int Running,
+    int Files);
 
 /// <summary>What the keeper of the house does with its accounts.</summary>
 internal static class HouseEndpoints
@@ -82,11 +84,15 @@ internal static class HouseEndpoints
         house.MapPost("/erase/look", async (EraseWish wish, Eraser eraser, CancellationToken cancel) =>
             NothingNamed(wish) ? Problems.Of("eraseNobody", 400) : Results.Ok(TracesOf(await eraser.Look(wish.Name, wish.Email, cancel))))
                 .RequireProof();
-        house.MapPost("/erase", async (EraseWish wish, Eraser eraser, IGrainFactory grains) =>
+        house.MapPost("/erase", async (EraseWish wish, Eraser eraser, IGrainFactory grains, KeptFiles files, PageStore pages) =>
             NothingNamed(wish)
                 ? Problems.Of("eraseNobody", 400)
-                : Results.Ok(TracesOf(await eraser.Erase(wish.Name, wish.Email, sitting =>
-                grains.GetGrain<ISittingGrain>(sitting).Forget())))).RequireProof();
+                : Results.Ok(TracesOf(await eraser.Erase(wish.Name, wish.Email, async (sitting, brought) =>
+                {
+                    await grains.GetGrain<ISittingGrain>(sitting).Forget();
+                    await files.Drop(sitting, brought);
+                    pages.Forget();
+                })))).RequireProof();
         var host = house.MapGroup("/hosts/{id}").RequireProof();
         host.MapPost("/suspend", async (string id, Keeping keeping) => Of(await keeping.Suspend(id)));
         host.MapPost("/resume", async (string id, Keeping keeping) => Of(await keeping.Resume(id)));
@@ -107,7 +113,7 @@ internal static class HouseEndpoints
         (wish.Name?.Trim().Length ?? 0) < Erasure.ShortestName && (wish.Email?.Trim().Length ?? 0) < 3;
 
     private static TracesRow TracesOf(Traces traces) =>
-        new(traces.Names, traces.Contacts, traces.Lines, traces.Messages, traces.Sittings, traces.Running);
+        new(traces.Names, traces.Contacts, traces.Lines, traces.Messages, traces.Sittings, traces.Running, traces.Files);
 
     private static IResult Of(string? reason) =>
         reason is null ? Results.NoContent() : Problems.Of(reason, reason == "noSuchHost" ? 404 : 409);

@@ -10,6 +10,8 @@ public sealed record PageFailure(string? Place, string? Kind);
 /// <summary>Pages tell that a part of them could not be drawn, so that somebody learns of it. Nobody's words are in it.</summary>
 internal static class PageFailureEndpoints
 {
+    private const string Name = "pagesDrawn";
+
     private static readonly string[] _places = ["page", "ribbon", "board", "picture", "strip", "side", "card"];
 
     public static void MapPageFailures(this IEndpointRouteBuilder api) =>
@@ -18,7 +20,7 @@ internal static class PageFailureEndpoints
             if (Array.IndexOf(_places, failure.Place) < 0 || failure.Kind is not { Length: > 0 and <= 40 } kind
                 || !kind.All(char.IsAsciiLetter)) return Problems.Of("notUnderstood", 400);
             var words = $"{kind} ({failure.Place})";
-            supervisor.Note("pagesDrawn", new InvalidOperationException(words), kind: words);
+            supervisor.Note(Name, new InvalidOperationException(words), kind: words);
             return Results.NoContent();
         }).RequireRateLimiting(SecuritySetup.Letters);
 }

@@ -50,6 +50,12 @@ internal sealed class KeptFiles(
     /// <summary>After so many bytes it is looked anew whether there is room.</summary>
     private const long Looks = 1_000_000;
 
+    /// <summary>Whoever is just fetching something may end.</summary>
+    private static readonly TimeSpan _keptAfterTheEnd = TimeSpan.FromHours(1);
+
+    /// <summary>One at a time for each sitting: two at once must not share the room that is left for one.</summary>
+    private readonly SemaphoreSlim[] _announcing = [.. Enumerable.Range(0, 32).Select(_ => new SemaphoreSlim(1))];
+
     private readonly ConcurrentDictionary<Guid, byte> _writing = new();
     private readonly string _folder = Path.Combine(CourtHost.FolderOf(configuration), FolderName);
 
@@ -65,6 +71,14 @@ internal sealed class KeptFiles(
         if (size <= 0) return (null, "fileEmpty");
         if (name.Length is 0 or > 120 || name.IndexOfAny(['/', '\\']) >= 0 || name.Any(char.IsControl) || name is "." or "..")
             return (null, "fileNameNotUnderstood");
+        var turn = _announcing[(uint)sitting.GetHashCode() % _announcing.Length];
+        await turn.WaitAsync();
+        try { return await Announced(sitting, seat, name, size); }
+        finally { turn.Release(); }
+    }
+
+    private async Task<(FileRecord? File, string? Reason)> Announced(Guid sitting, SeatId seat, string name, long size)
+    {
         await using var db = await databases.CreateDbContextAsync();
         var there = db.Files.Where(file => file.SittingId == sitting);
         if (await there.CountAsync(file => file.Seat == seat.Number) >= options.Value.Most) return (null, "tooManyFiles");
@@ -188,13 +202,30 @@ internal sealed class KeptFiles(
         await db.Files.Where(kept => kept.Id == file.Id).ExecuteDeleteAsync();
     }
 
-    /// <summary>Takes away what never came whole, and bytes whose row has gone.</summary>
+    /// <summary>Takes several away, first their bytes.</summary>
+    public async Task Drop(Guid sitting, IReadOnlyList<Guid> ids)
+    {
+        foreach (var id in ids) File.Delete(PathOf(id));
+        await using var db = await databases.CreateDbContextAsync();
+        foreach (var chunk in ids.Chunk(500))
+            await db.Files.Where(file => file.SittingId == sitting && chunk.Contains(file.Id)).ExecuteDeleteAsync();
+    }
+
+    /// <summary>
+    /// Takes away what never came whole, bytes whose row has gone, and what was brought into sittings that are over: nobody can fetch it
+    /// any more. Where a recording is left its films may be made once more, of which pages are a part.
+    /// </summary>
     public async Task Tidy()
     {
         if (!Directory.Exists(_folder)) return;
         await using var db = await databases.CreateDbContextAsync();
         var old = (time.GetUtcNow() - options.Value.UnfinishedKept).ToUnixTimeMilliseconds();
         await db.Files.Where(file => file.ContentType == null && file.AddedAt < old).ExecuteDeleteAsync();
+        var over = (time.GetUtcNow() - _keptAfterTheEnd).ToUnixTimeMilliseconds();
+        foreach (var ended in await db.Files.Where(file => db.Sittings.Any(sitting => sitting.Id == file.SittingId
+                && sitting.AdjournedAt < over) && !db.Recordings.Any(recording => recording.SittingId == file.SittingId))
+            .GroupBy(file => file.SittingId, file => file.Id).Select(group => new { Sitting = group.Key, Files = group.ToList() })
+            .ToListAsync()) await Drop(ended.Sitting, ended.Files);
         var known = (await db.Files.Select(file => file.Id).ToListAsync()).ToHashSet();
         foreach (var path in Directory.EnumerateFiles(_folder))
             if (Guid.TryParse(Path.GetFileName(path), out var id) && !known.Contains(id) && !_writing.ContainsKey(id)

@@ -257,11 +257,17 @@ internal sealed partial class PageStore(
     /// <summary>Pages nobody looked at for days are made anew when somebody does; those of files that have gone go, too.</summary>
     public void Forget()
     {
+        foreach (var work in Directory.EnumerateDirectories(Path.GetTempPath(), "hold-court-pages-*"))
+            if (Directory.GetLastWriteTimeUtc(work) < DateTime.UtcNow.AddDays(-1)) Directory.Delete(work, recursive: true);
+        if (_counts.Count > MostKnown) _counts.Clear();
         if (!Directory.Exists(_folder)) return;
         foreach (var folder in Directory.EnumerateDirectories(_folder))
         {
             var isGone = !Guid.TryParse(Path.GetFileName(folder), out var file) || !File.Exists(files.PathOf(file));
             if (isGone) _counts.TryRemove(file, out _);
+            // What was being written when the server was killed.
+            foreach (var part in Directory.EnumerateFiles(folder).Where(path =>
+                Guid.TryParseExact(Path.GetExtension(path).TrimStart('.'), "N", out _) && File.GetLastWriteTimeUtc(path) < DateTime.UtcNow.AddHours(-1))) File.Delete(part);
             if (isGone || (Directory.GetLastWriteTimeUtc(folder) < DateTime.UtcNow - _untilForgotten
                 && !File.Exists(Path.Combine(folder, "source.pdf"))))
                 Directory.Delete(folder, recursive: true);

@@ -43,7 +43,15 @@ internal sealed class Library(
         var root = Path.Combine(CourtHost.FolderOf(configuration), "recordings");
         if (!Directory.Exists(root)) return;
         foreach (var folder in Directory.EnumerateDirectories(root))
-            if (!Guid.TryParse(Path.GetFileName(folder), out var sitting) || !await db.Sittings.AnyAsync(one => one.Id == sitting))
-                Directory.Delete(folder, recursive: true);
+        {
+            var known = Guid.TryParse(Path.GetFileName(folder), out var sitting) && await db.Sittings.AnyAsync(one => one.Id == sitting);
+            // One that has just begun has no row yet.
+            foreach (var one in Directory.EnumerateDirectories(folder))
+                if (known && Directory.GetLastWriteTimeUtc(one) < DateTime.UtcNow.AddDays(-1)
+                    && !(int.TryParse(Path.GetFileName(one), out var number)
+                        && await db.Recordings.AnyAsync(kept => kept.SittingId == sitting && kept.Number == number)))
+                    Directory.Delete(one, recursive: true);
+            if (!known) Directory.Delete(folder, recursive: true);
+        }
     }
 }

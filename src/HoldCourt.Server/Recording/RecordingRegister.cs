@@ -40,6 +40,9 @@ internal sealed class RecordingRegister(
 
     private sealed record Said(Recorder Recorder, string Title, RecordingRules Rules, bool IsOver);
 
+    /// <summary>Somebody is taken out of it: what shows them goes at once.</summary>
+    public event Action<Guid, int>? Erasing;
+
     /// <summary>A recording has ended, or is different from what films show.</summary>
     public event Action<Guid>? Settled;
 
@@ -153,6 +156,8 @@ internal sealed class RecordingRegister(
     private async Task EraseNow(Guid sitting, int recording, SeatId seat)
     {
         var had = taps.FolderOf(sitting, recording).AllTracks().Any(track => track.Seat == seat);
+        // Before anything that can fail: no film is shown with them again, whether another can be made or not.
+        if (had) Erasing?.Invoke(sitting, recording);
         await taps.Forget(sitting, recording, seat);
         await using var db = await databases.CreateDbContextAsync();
         if (await db.Recordings.FirstOrDefaultAsync(one => one.SittingId == sitting && one.Number == recording) is not { } record) return;

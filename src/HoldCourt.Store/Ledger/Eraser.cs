@@ -7,7 +7,9 @@ namespace HoldCourt.Store.Ledger;
 /// <param name="Messages">In the outbox.</param>
 /// <param name="Sittings">Adjourned ones in whose ledger the person stands.</param>
 /// <param name="Running">Sittings that run: what stands in them can be erased when they are adjourned.</param>
-public sealed record Traces(IReadOnlyList<string> Names, int Contacts, int Lines, int Messages, int Sittings, int Running);
+/// <param name="Files">That the person brought into adjourned ones.</param>
+public sealed record Traces(
+    IReadOnlyList<string> Names, int Contacts, int Lines, int Messages, int Sittings, int Running, int Files);
 
 /// <summary>Takes one person, or the words of old chats, out of the database. Backups made before still have them.</summary>
 public sealed class Eraser(IDbContextFactory<CourtDb> databases, EntryReader reader)
@@ -18,10 +20,11 @@ public sealed class Eraser(IDbContextFactory<CourtDb> databases, EntryReader rea
     /// <param name="name">As it stands on dockets and boards; null for the names that stand with the address.</param>
     /// <param name="email">Null where it is not known.</param>
     public Task<Traces> Look(string? name, string? email, CancellationToken cancel = default) =>
-        Go(name, email, erase: false, _ => Task.CompletedTask, cancel);
+        Go(name, email, erase: false, (_, _) => Task.CompletedTask, cancel);
 
-    /// <param name="changed">Is told of each sitting whose entries are different now.</param>
-    public Task<Traces> Erase(string? name, string? email, Func<Guid, Task> changed, CancellationToken cancel = default) =>
+    /// <param name="changed">Is told of each sitting whose entries are different now, and which files the person had brought.</param>
+    public Task<Traces> Erase(
+        string? name, string? email, Func<Guid, IReadOnlyList<Guid>, Task> changed, CancellationToken cancel = default) =>
         Go(name, email, erase: true, changed, cancel);
 
     /// <summary>Takes the words of all messages out of a sitting's ledger.</summary>
@@ -32,7 +35,8 @@ public sealed class Eraser(IDbContextFactory<CourtDb> databases, EntryReader rea
         return await Replace(db, sitting, Erasure.Of(await reader.Read(sitting, cancel: cancel), Erasing.Words), cancel);
     }
 
-    private async Task<Traces> Go(string? name, string? email, bool erase, Func<Guid, Task> changed, CancellationToken cancel)
+    private async Task<Traces> Go(
+        string? name, string? email, bool erase, Func<Guid, IReadOnlyList<Guid>, Task> changed, CancellationToken cancel)
     {
         (name, email) = (Known(name), Known(email));
         await using var db = await Thorough(cancel);
@@ -49,14 +53,14 @@ public sealed class Eraser(IDbContextFactory<CourtDb> databases, EntryReader rea
             .Where(message => addresses.Exists(address => message.To.Contains(address, StringComparison.OrdinalIgnoreCase))
             || (name is not null && message.To.Contains(name, StringComparison.OrdinalIgnoreCase))).Select(message => message.Id).ToList();
         var what = new Erasing([.. names], [.. addresses], Alias);
-        var (sittings, running) = (0, 0);
+        var (sittings, running, files) = (0, 0, 0);
         foreach (var sitting in await db.Sittings.AsNoTracking().Select(sitting => new { sitting.Id, sitting.AdjournedAt })
             .ToListAsync(cancel))
         {
             var entries = await reader.Read(sitting.Id, cancel: cancel);
             if (!entries.Any(entry => names.Concat(addresses).Any(word => entry.Json.Contains(word, StringComparison.OrdinalIgnoreCase))))
                 continue;
-            var erased = Erasure.Of(entries, what);
+            var erased = Erasure.Of(entries, what, out var seats);
             if (erased.Count == 0) continue;
             if (sitting.AdjournedAt is null)
             {
@@ -64,9 +68,12 @@ public sealed class Eraser(IDbContextFactory<CourtDb> databases, EntryReader rea
                 continue;
             }
             sittings++;
+            var brought = await db.Files.Where(file => file.SittingId == sitting.Id && seats.Contains(file.Seat)).Select(file => file.Id)
+                .ToListAsync(cancel);
+            files += brought.Count;
             if (!erase) continue;
             await Replace(db, sitting.Id, erased, cancel);
-            await changed(sitting.Id);
+            await changed(sitting.Id, brought);
         }
         if (erase)
         {
@@ -83,7 +90,7 @@ public sealed class Eraser(IDbContextFactory<CourtDb> databases, EntryReader rea
             await db.SaveChangesAsync(cancel);
             await db.Database.ExecuteSqlRawAsync("PRAGMA wal_checkpoint(TRUNCATE)", cancel);
         }
-        return new Traces([.. names], contacts.Count, lines.Count, messages.Count, sittings, running);
+        return new Traces([.. names], contacts.Count, lines.Count, messages.Count, sittings, running, files);
 
         bool Is(string called, string? address) => Same(address, email)
             || (name is not null && string.Equals(called.Trim(), name, StringComparison.OrdinalIgnoreCase)

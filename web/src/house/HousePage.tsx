@@ -233,6 +233,7 @@ function Erase() {
       lines: t('house.nLines', { count: row.lines }),
       messages: t('house.nMessages', { count: row.messages }),
       sittings: t('house.nSittings', { count: row.sittings }),
+      files: t('house.nFiles', { count: row.files }),
     })
   return (
     <Section title={t('house.erase')}>

@@ -34,7 +34,7 @@ internal sealed partial class FilmWorks(
     private readonly SemaphoreSlim _news = new(0, 1);
     private readonly ConcurrentDictionary<Guid, FilmProgress> _progress = new();
     private readonly Lock _gate = new();
-    private (Guid Film, Process Process)? _running;
+    private (Guid Film, string Output, Process Process)? _running;
 
     public FilmProgress? ProgressOf(Guid film) => _progress.GetValueOrDefault(film);
 
@@ -113,21 +113,25 @@ internal sealed partial class FilmWorks(
     public void Interrupt(Guid film)
     {
         lock (_gate)
-            if (_running is { } running && running.Film == film)
-                try { running.Process.Kill(entireProcessTree: true); }
-                catch (InvalidOperationException) { /* It has just ended. */ }
+            if (_running is { } running && running.Film == film) Kill(running.Process);
+    }
+
+    private static void Kill(Process process)
+    {
+        try { process.Kill(entireProcessTree: true); }
+        catch (InvalidOperationException) { /* It has just ended. */ }
     }
 
     protected override string Name => "films";
 
     protected override async Task Work(CancellationToken stoppingToken)
     {
-        if (!_isFollowing) register.Settled += recording => Supervisor.Begin("films", () => Renew(recording));
-        _isFollowing = true;
+        Follow();
         await preparation.Ready.WaitAsync(stoppingToken);
         await using (var db = await databases.CreateDbContextAsync(stoppingToken))
             await db.Films.Where(film => film.State == FilmState.Composing)
                 .ExecuteUpdateAsync(set => set.SetProperty(film => film.State, FilmState.Waiting), stoppingToken);
+        await MakeWhatIsGone(stoppingToken);
         await CatchUp();
         while (!stoppingToken.IsCancellationRequested)
         {
@@ -141,6 +145,34 @@ internal sealed partial class FilmWorks(
     }
 
     private bool _isFollowing;
+
+    private void Follow()
+    {
+        if (_isFollowing) return;
+        _isFollowing = true;
+        register.Settled += recording => Supervisor.Begin("films", () => Renew(recording));
+        register.Erasing += TakeAway;
+    }
+
+    /// <summary>All films of a recording, whatever state they are in, with what was made of them.</summary>
+    private void TakeAway(Guid sitting, int number)
+    {
+        lock (_gate)
+            if (_running is { } running && running.Output.StartsWith(taps.FolderOf(sitting, number).Path + '/', StringComparison.Ordinal))
+                Kill(running.Process);
+        var films = Path.Combine(taps.FolderOf(sitting, number).Path, "films");
+        if (Directory.Exists(films)) Directory.Delete(films, recursive: true);
+    }
+
+    /// <summary>The server may have been killed after films were taken away, and before it was noted that they are made anew.</summary>
+    private async Task MakeWhatIsGone(CancellationToken cancel)
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        foreach (var film in await db.Films.Include(film => film.Recording).Where(film => film.State == FilmState.Ready)
+            .ToListAsync(cancel))
+            if (!File.Exists(Path.Combine(FolderOf(film.Recording!, film.Id), Composer.FilmName))) film.State = FilmState.Waiting;
+        await db.SaveChangesAsync(cancel);
+    }
 
     /// <summary>A recording that ended just before the server was killed has no film yet. An older one without any needs none.</summary>
     private async Task CatchUp()
@@ -333,7 +365,7 @@ internal sealed partial class FilmWorks(
         foreach (var word in (string[])["-n", "19", .. OwnProgram(), Composer.Command, FilmJob.FileOf(output)])
             start.ArgumentList.Add(word);
         using var process = Process.Start(start) ?? throw new InvalidOperationException("It could not be started.");
-        lock (_gate) _running = (film, process);
+        lock (_gate) _running = (film, output, process);
         try
         {
             var trouble = process.StandardError.ReadToEndAsync(CancellationToken.None);
