@@ -257,7 +257,8 @@ public sealed class UpkeepTests : IAsyncLifetime
         var files = _court.Services.GetRequiredService<KeptFiles>();
         var brought = (await files.Put(opened.Sitting, guest.Me!.Seat, "zwiebelfisch.txt", "of the guest"u8.ToArray())).File!;
         var kept = (await files.Put(opened.Sitting, bench.Me!.Seat, "plan.txt", "of the bench"u8.ToArray())).File!;
-        (await visitor.Post($"/api/sittings/{opened.Sitting}/handouts", new HandoutWish(brought.Id, null, false))).EnsureSuccessStatusCode();
+        (await visitor.Post($"/api/sittings/{opened.Sitting}/handouts", new HandoutWish(brought.Id, null, false)))
+            .EnsureSuccessStatusCode();
         await bench.Done(new Adjourn());
         (await host.Post<TracesRow>("/api/house/erase/look", new EraseWish("Tiberiusz Quokkamann", null))).Files.ShouldBe(1);
         await host.Post<TracesRow>("/api/house/erase", new EraseWish("Tiberiusz Quokkamann", null));

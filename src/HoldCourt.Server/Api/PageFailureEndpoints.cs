@@ -10,7 +10,7 @@ public sealed record PageFailure(string? Place, string? Kind);
 /// <summary>Pages tell that a part of them could not be drawn, so that somebody learns of it. Nobody's words are in it.</summary>
 internal static class PageFailureEndpoints
 {
-    private const string Name = "pagesDrawn";
+    private const string Name = "drawing";
 
     private static readonly string[] _places = ["page", "ribbon", "board", "picture", "strip", "side", "card"];
 

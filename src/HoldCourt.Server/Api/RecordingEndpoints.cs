@@ -10,6 +10,7 @@ using HoldCourt.Server.Recording.Films;
 using HoldCourt.Server.Security;
 using HoldCourt.Server.Sittings;
 using HoldCourt.Server.Texts;
+using HoldCourt.Server.Workload;
 using HoldCourt.Store;
 using HoldCourt.Store.Planning;
 using HoldCourt.Store.Recording;
@@ -30,7 +31,7 @@ internal static class RecordingEndpoints
             await using var db = await desk.Db();
             return await Rows(db, works, recording => true, desk.Owner);
         }).RequireAuthorization();
-        var one = api.MapGroup("/recordings/{id:guid}");
+        var one = api.MapGroup("/recordings/{id:guid}").AddEndpointFilter(Asks);
         one.MapGet("/", async (Guid id, Guid? film, HttpContext http, Watching watching, FilmWorks works, Taps taps,
             IDbContextFactory<CourtDb> databases) =>
         {
@@ -53,6 +54,16 @@ internal static class RecordingEndpoints
         MapFiles(one);
         TranscriptEndpoints.Map(one);
         MapLinks(api, one);
+    }
+
+    /// <summary>Each question may have a whole sitting read; who plays a film asks for many pieces of it.</summary>
+    private static async ValueTask<object?> Asks(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
+    {
+        var http = context.HttpContext;
+        return http.RequestServices.GetRequiredService<SeatLimits>().Recording(WorkloadSetup.AskerOf(http,
+            http.RequestServices.GetRequiredService<BrowserCookies>()))
+            ? await next(context)
+            : Problems.Of("tooMany", 429);
     }
 
     private static void MapKeeping(RouteGroupBuilder one)

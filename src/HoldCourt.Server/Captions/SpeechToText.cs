@@ -1,10 +1,12 @@
 using System.Collections.Concurrent;
 using HoldCourt.Server.Sittings;
+using HoldCourt.Server.Workload;
 
 namespace HoldCourt.Server.Captions;
 
 /// <summary>Where the words of captions by machine come from.</summary>
-internal sealed class SpeechToText(IRecogniser recogniser, Lazy<IGrainFactory> grains, TimeProvider time, ILogger<SpeechToText> log)
+internal sealed class SpeechToText(
+    IRecogniser recogniser, Lazy<IGrainFactory> grains, Supervisor supervisor, TimeProvider time, ILogger<SpeechToText> log)
 {
     private readonly ConcurrentDictionary<Guid, bool> _scripted = new();
 
@@ -14,12 +16,16 @@ internal sealed class SpeechToText(IRecogniser recogniser, Lazy<IGrainFactory> g
     /// <summary>Somebody there says what stands in a script.</summary>
     public void HasScript(Guid sitting) => _scripted[sitting] = true;
 
+    /// <summary>It is over.</summary>
+    public void Forget(Guid sitting) => _scripted.TryRemove(sitting, out _);
+
     /// <summary>There is something in this house that can write captions for this sitting.</summary>
     public bool IsThere(Guid sitting) => recogniser.IsThere || _scripted.ContainsKey(sitting);
 
     /// <summary>Null where nothing can turn speech into words.</summary>
     public IEar? EarOf(Guid sitting) => recogniser.IsThere
-        ? new Ear(recogniser, _atOnce, (seat, words, ago) => _ = Tell(sitting, seat, words, ago), time, log)
+        ? new Ear(recogniser, _atOnce, (seat, words, ago) => supervisor.Begin("captions", () => Tell(sitting, seat, words, ago)),
+            time, log)
         : null;
 
     public async Task Tell(Guid sitting, SeatId seat, string words, int ago)

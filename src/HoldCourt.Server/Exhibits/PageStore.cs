@@ -16,7 +16,7 @@ namespace HoldCourt.Server.Exhibits;
 /// </summary>
 internal sealed partial class PageStore(
     KeptFiles files, IGrainFactory grains, DiskRoom disk, IConfiguration configuration, Supervisor supervisor,
-    ILogger<PageStore> log)
+    TimeProvider time, ILogger<PageStore> log)
     : SupervisedService(supervisor)
 {
     private const int Nonce = 12, Tag = 16;
@@ -32,10 +32,10 @@ internal sealed partial class PageStore(
     /// <summary>So many are made at once, by programs at low priority.</summary>
     private const int Workers = 3;
 
-    private readonly PageTurns _turns = new(Workers, TimeProvider.System);
+    private readonly PageTurns _turns = new(Workers, time);
 
     /// <summary>What could not be made is not tried again for a while, however often it is asked for.</summary>
-    private readonly ConcurrentDictionary<string, (PageFlaw Flaw, DateTime Until)> _failed = new();
+    private readonly ConcurrentDictionary<string, (PageFlaw Flaw, DateTimeOffset Until)> _failed = new();
 
     private static readonly TimeSpan _untilTriedAgain = TimeSpan.FromMinutes(5);
     private readonly ConcurrentDictionary<Guid, int> _counts = new();
@@ -54,7 +54,7 @@ internal sealed partial class PageStore(
     {
         var path = Path.Combine(FolderOf(file.Id), string.Create(CultureInfo.InvariantCulture, $"{page}-{width}"));
         if (File.Exists(path)) return path;
-        if (_failed.TryGetValue(path, out var failed) && failed.Until > DateTime.UtcNow) throw new PageException(failed.Flaw);
+        if (_failed.TryGetValue(path, out var failed) && failed.Until > time.GetUtcNow()) throw new PageException(failed.Flaw);
         await Made(file, secret, page, width, path);
         return path;
     }
@@ -76,7 +76,7 @@ internal sealed partial class PageStore(
     {
         var key = $"{file.Id:N} to print";
         if (_counts.TryGetValue(file.Id, out var known)) return known;
-        if (_failed.TryGetValue(key, out var failed) && failed.Until > DateTime.UtcNow) throw new PageException(failed.Flaw);
+        if (_failed.TryGetValue(key, out var failed) && failed.Until > time.GetUtcNow()) throw new PageException(failed.Flaw);
         using var turn = await _turns.Wait(file, Wanted.Now, Converts(file), cancel);
         // A hall of people who print the same have it counted, and converted, once.
         if (_counts.TryGetValue(file.Id, out known)) return known;
@@ -95,7 +95,7 @@ internal sealed partial class PageStore(
     {
         var path = Path.Combine(FolderOf(file.Id), string.Create(CultureInfo.InvariantCulture, $"print-{page}"));
         if (File.Exists(path)) return path;
-        if (_failed.TryGetValue(path, out var failed) && failed.Until > DateTime.UtcNow) throw new PageException(failed.Flaw);
+        if (_failed.TryGetValue(path, out var failed) && failed.Until > time.GetUtcNow()) throw new PageException(failed.Flaw);
         await Made(file, null, page, PageMaker.Widths[1], path);
         return path;
     }
@@ -117,7 +117,7 @@ internal sealed partial class PageStore(
     private void NoteFlaw(FileRecord file, string what, PageFlaw flaw)
     {
         if (flaw == PageFlaw.TookTooLong) _turns.RanOut(file);
-        var now = DateTime.UtcNow;
+        var now = time.GetUtcNow();
         if (_failed.Count > MostKnown)
             foreach (var old in _failed.Where(pair => pair.Value.Until < now).Select(pair => pair.Key).ToList())
                 _failed.TryRemove(old, out _);
@@ -267,7 +267,8 @@ internal sealed partial class PageStore(
             if (isGone) _counts.TryRemove(file, out _);
             // What was being written when the server was killed.
             foreach (var part in Directory.EnumerateFiles(folder).Where(path =>
-                Guid.TryParseExact(Path.GetExtension(path).TrimStart('.'), "N", out _) && File.GetLastWriteTimeUtc(path) < DateTime.UtcNow.AddHours(-1))) File.Delete(part);
+                Guid.TryParseExact(Path.GetExtension(path).TrimStart('.'), "N", out _)
+                && File.GetLastWriteTimeUtc(path) < DateTime.UtcNow.AddHours(-1))) File.Delete(part);
             if (isGone || (Directory.GetLastWriteTimeUtc(folder) < DateTime.UtcNow - _untilForgotten
                 && !File.Exists(Path.Combine(folder, "source.pdf"))))
                 Directory.Delete(folder, recursive: true);

@@ -54,14 +54,43 @@ internal static class Sandbox
     public static Task<Ran> RunOwn(
         string input, TimeSpan limit, (string Name, string Value)[] settings, CancellationToken cancel, params string[] words)
     {
-        var (program, folder) = (OwnProgram, AppContext.BaseDirectory.TrimEnd('/'));
         return Run(input, limit, 0, cancel,
         [
-            "--ro-bind", Path.GetDirectoryName(program)!, Path.GetDirectoryName(program)!, "--ro-bind", folder, folder, "--proc", "/proc",
-            "--setenv", "DOTNET_EnableDiagnostics", "0", "--setenv", "DOTNET_TieredPGO", "0",
-            .. settings.SelectMany(one => (string[])["--setenv", one.Name, one.Value]),
-            program, typeof(Sandbox).Assembly.Location, .. words
+            .. OwnBinds, .. settings.SelectMany(one => (string[])["--setenv", one.Name, one.Value]),
+            OwnProgram, typeof(Sandbox).Assembly.Location, .. words
         ]);
+    }
+
+    /// <summary>The words that start this program itself in a sandbox, for somebody who speaks with it meanwhile.</summary>
+    /// <param name="reads">A folder that it may read, under its own name.</param>
+    /// <param name="writes">One where it may write.</param>
+    public static string[] Own(string reads, string writes, params string[] words) =>
+    [
+        .. _machine, "--ro-bind", reads, reads, "--bind", writes, writes, .. OwnBinds,
+        OwnProgram, typeof(Sandbox).Assembly.Location, .. words
+    ];
+
+    /// <summary>What every program needs of the machine, and nothing else of it.</summary>
+    private static readonly string[] _machine =
+    [
+        "bwrap", "--unshare-all", "--die-with-parent", "--new-session",
+        "--ro-bind", "/usr", "/usr", "--symlink", "usr/lib", "/lib", "--symlink", "usr/lib64", "/lib64", "--symlink", "usr/bin", "/bin",
+        "--ro-bind", "/etc/fonts", "/etc/fonts", "--ro-bind-try", "/etc/alternatives", "/etc/alternatives",
+        "--ro-bind-try", "/etc/ld.so.cache", "/etc/ld.so.cache", "--ro-bind-try", "/var/cache/fontconfig", "/var/cache/fontconfig",
+        "--tmpfs", "/tmp", "--dev", "/dev", "--clearenv", "--setenv", "PATH", "/usr/bin", "--setenv", "HOME", "/tmp"
+    ];
+
+    private static string[] OwnBinds
+    {
+        get
+        {
+            var (program, folder) = (Path.GetDirectoryName(OwnProgram)!, AppContext.BaseDirectory.TrimEnd('/'));
+            return
+            [
+                "--ro-bind", program, program, "--ro-bind", folder, folder, "--proc", "/proc",
+                "--setenv", "DOTNET_EnableDiagnostics", "0", "--setenv", "DOTNET_TieredPGO", "0"
+            ];
+        }
     }
 
     /// <summary>What runs programs like this one, where it really lies.</summary>
@@ -84,12 +113,7 @@ internal static class Sandbox
         [
             "-n", "10", "timeout", "-k", "1", seconds, "prlimit", $"--cpu={seconds}", $"--fsize={Written}",
             .. reserved > 0 && !isOffice ? [$"--as={reserved}"] : Array.Empty<string>(),
-            "bwrap", "--unshare-all", "--die-with-parent", "--new-session",
-            "--ro-bind", "/usr", "/usr", "--symlink", "usr/lib", "/lib", "--symlink", "usr/lib64", "/lib64",
-            "--symlink", "usr/bin", "/bin",
-            "--ro-bind", "/etc/fonts", "/etc/fonts",
-            "--ro-bind-try", "/var/cache/fontconfig", "/var/cache/fontconfig", "--ro-bind", input, "/in",
-            "--tmpfs", "/tmp", "--dev", "/dev", "--clearenv", "--setenv", "PATH", "/usr/bin", "--setenv", "HOME", "/tmp",
+            .. _machine, "--ro-bind", input, "/in",
             .. rest
         ];
         using var process = new Process();
@@ -117,7 +141,8 @@ internal static class Sandbox
             var words = System.Text.Encoding.UTF8.GetString(await error);
             await process.WaitForExitAsync(stop.Token);
             // 124: timeout's own; 137 and 152: killed, and out of processor time.
-            return new Ran(process.ExitCode, output, words, tooMuch || process.ExitCode is 124 or 137 or 152 || output.Length >= MostOutput);
+            return new Ran(process.ExitCode, output, words,
+                tooMuch || process.ExitCode is 124 or 137 or 152 || output.Length >= MostOutput);
         }
         catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
         {

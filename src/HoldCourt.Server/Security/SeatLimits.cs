@@ -11,11 +11,15 @@ public sealed class SeatLimits : IDisposable
 {
     private readonly PartitionedRateLimiter<(Guid, PersonKey)> _wishes = Of(60, 20), _questions = Of(100, 40), _connections = Of(20, 1),
     _tickets = Of(20, 1), _newPeople = Of(1_500, 2), _searches = Of(20, 2), _files = Of(10, 1, seconds: 10),
-    _pages = Of(300, 40), _marks = Of(60, 30), _strokes = Of(80, 45);
+    _pages = Of(300, 40), _recordings = Of(60, 10), _marks = Of(60, 30), _strokes = Of(80, 45);
 
     /// <summary>Most people of one sitting who ever come from one address.</summary>
     private const int MostOfOneAddress = 2_500;
-    private readonly ConcurrentDictionary<(Guid, string), int> _people = new();
+    private readonly ConcurrentDictionary<(Guid, string), (int Count, long At)> _people = new();
+
+    /// <summary>So many addresses are remembered at the most, and none for longer than a day.</summary>
+    private const int MostAddresses = 50_000;
+    private static readonly TimeSpan _remembered = TimeSpan.FromDays(1);
 
     public bool Wish(Guid sitting, PersonKey person) => Takes(_wishes, sitting, person);
 
@@ -31,6 +35,9 @@ public sealed class SeatLimits : IDisposable
     /// <summary>A page's picture or text; a line of small pictures asks for many at once.</summary>
     public bool Page(Guid sitting, PersonKey person) => Takes(_pages, sitting, person);
 
+    /// <summary>A question about a recording, for which a sitting that is over may have to be read anew.</summary>
+    public bool Recording(string browser) => Takes(_recordings, Guid.Empty, new PersonKey(browser));
+
     /// <summary>A mark that is kept.</summary>
     public bool Mark(Guid sitting, PersonKey person) => Takes(_marks, sitting, person);
 
@@ -43,7 +50,11 @@ public sealed class SeatLimits : IDisposable
     /// address comes in at once; one who makes up people without end does not.</summary>
     public bool NewPerson(Guid sitting, string address)
     {
-        if (_people.AddOrUpdate((sitting, address), 1, (_, count) => count + 1) > MostOfOneAddress) return false;
+        var now = Environment.TickCount64;
+        if (_people.Count > MostAddresses)
+            foreach (var old in _people.Where(pair => now - pair.Value.At > _remembered.TotalMilliseconds)
+                .Select(pair => pair.Key).ToList()) _people.TryRemove(old, out _);
+        if (_people.AddOrUpdate((sitting, address), (1, now), (_, one) => (one.Count + 1, now)).Count > MostOfOneAddress) return false;
         return Takes(_newPeople, sitting, new PersonKey(address));
     }
 
@@ -69,7 +80,7 @@ public sealed class SeatLimits : IDisposable
     public void Dispose()
     {
         foreach (var limiter in new[]
-            { _wishes, _questions, _connections, _tickets, _newPeople, _searches, _files, _pages, _marks, _strokes })
+            { _wishes, _questions, _connections, _tickets, _newPeople, _searches, _files, _pages, _recordings, _marks, _strokes })
             limiter.Dispose();
     }
 }

@@ -45,6 +45,10 @@ internal static class WorkloadSetup
             return await http.RequestServices.GetRequiredService<HeavyWork>().Run(lane, AskerOf(http), () => next(context).AsTask());
         });
 
+    /// <summary>An account, or else a browser.</summary>
+    public static string AskerOf(HttpContext http, BrowserCookies browsers) =>
+        http.User.FindFirstValue(ClaimTypes.NameIdentifier) ?? browsers.Guesser(http);
+
     /// <summary>An account, or the address that it comes from.</summary>
     public static string AskerOf(HttpContext http) =>
         http.User.FindFirstValue(ClaimTypes.NameIdentifier) ?? BrowserCookies.AddressOf(http);

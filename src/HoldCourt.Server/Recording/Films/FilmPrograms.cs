@@ -1,3 +1,4 @@
+using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Hosting;
 
 namespace HoldCourt.Server.Recording.Films;
@@ -13,6 +14,7 @@ internal static class FilmPrograms
         foreach (var (name, package) in new[] { (Natives.Vpx, "libvpx7"), (Natives.Yuv, "libyuv0") })
             if (!Natives.IsThere(name)) missing.Add(package);
         if (!Exists("ffmpeg", folders ?? Environment.GetEnvironmentVariable("PATH") ?? "")) missing.Add("ffmpeg");
+        if (!Sandbox.IsThere) missing.Add("bubblewrap");
         return missing;
     }
 

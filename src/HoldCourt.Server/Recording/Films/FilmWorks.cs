@@ -29,6 +29,10 @@ internal sealed partial class FilmWorks(
     ILogger<FilmWorks> log) : SupervisedService(supervisor)
 {
     private static readonly TimeSpan _between = TimeSpan.FromSeconds(20);
+    /// <summary>Of the composer and the coder together, in bytes.</summary>
+    private const long MostMemory = 3_000_000_000;
+
+    private static readonly TimeSpan _betweenLooks = TimeSpan.FromSeconds(1);
     private static readonly TimeSpan _untilForeseen = TimeSpan.FromSeconds(3);
 
     private readonly SemaphoreSlim _news = new(0, 1);
@@ -253,7 +257,7 @@ internal sealed partial class FilmWorks(
     /// <returns>Why there is none; null when it is there.</returns>
     private async Task<string?> Composed(FilmRecord film, RecordingRecord recording, string output, CancellationToken cancel)
     {
-        if (FilmPrograms.Missing() is not []) return "filmProgramsMissing";
+        if (FilmPrograms.Missing() is not [] || !await Sandbox.Works) return "filmProgramsMissing";
         var score = await ScoreOf(recording);
         if (score.Stretches is []) return "nothingRecorded";
         // A film takes less than an eighth of a megabyte for each second.
@@ -276,7 +280,7 @@ internal sealed partial class FilmWorks(
             Beginning: texts["film.beginning"],
             GoesOn: texts["film.goesOn"]);
         await File.WriteAllTextAsync(FilmJob.FileOf(output), JsonSerializer.Serialize(job, CoreJson.Options), cancel);
-        var failure = await RunComposer(film.Id, output, cancel);
+        var failure = await RunComposer(film.Id, job.Folder, output, cancel);
         File.Delete(FilmJob.FileOf(output));
         if (Directory.Exists(Path.Combine(output, "pages"))) Directory.Delete(Path.Combine(output, "pages"), recursive: true);
         if (failure is null) return null;
@@ -353,7 +357,7 @@ internal sealed partial class FilmWorks(
     }
 
     /// <returns>What it said; null when the film is there.</returns>
-    private async Task<string?> RunComposer(Guid film, string output, CancellationToken cancel)
+    private async Task<string?> RunComposer(Guid film, string folder, string output, CancellationToken cancel)
     {
         var start = new ProcessStartInfo("nice")
         {
@@ -362,10 +366,15 @@ internal sealed partial class FilmWorks(
             RedirectStandardOutput = true,
             RedirectStandardError = true
         };
-        foreach (var word in (string[])["-n", "19", .. OwnProgram(), Composer.Command, FilmJob.FileOf(output)])
+        foreach (var word in (string[])["-n", "19", .. Sandbox.Own(folder, output, Composer.Command, FilmJob.FileOf(output))])
             start.ArgumentList.Add(word);
         using var process = Process.Start(start) ?? throw new InvalidOperationException("It could not be started.");
         lock (_gate) _running = (film, output, process);
+        // What it decodes came from browsers: neither the machine nor its memory is theirs.
+        using var watch = new Timer(_ =>
+        {
+            if (ProcessTree.Memory(process.Id) > MostMemory) Kill(process);
+        }, null, _betweenLooks, _betweenLooks);
         try
         {
             var trouble = process.StandardError.ReadToEndAsync(CancellationToken.None);
@@ -386,13 +395,6 @@ internal sealed partial class FilmWorks(
             lock (_gate) _running = null;
             if (!process.HasExited) process.Kill(entireProcessTree: true);
         }
-    }
-
-    /// <summary>The program that runs here.</summary>
-    private static string[] OwnProgram()
-    {
-        var library = typeof(FilmWorks).Assembly.Location;
-        return [Environment.ProcessPath is { } path && Path.GetFileNameWithoutExtension(path) == "dotnet" ? path : "dotnet", library];
     }
 
     /// <summary>What came of it is written down as soon as it can be: the database may be locked just then.</summary>

@@ -86,6 +86,7 @@ internal sealed class Troupe(
         finally
         {
             _companies.TryRemove(company.Sitting, out _);
+            speech.Forget(company.Sitting);
             company.GoHome();
         }
     }
