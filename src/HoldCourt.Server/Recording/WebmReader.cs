@@ -29,7 +29,7 @@ internal sealed class WebmReader : IDisposable
             var list = Top().FirstOrDefault(one => one.Id == Element.Tracks);
             if (list.Id == 0) throw new InvalidDataException($"{path} ends before its first frame.");
             Tracks = [.. _elements.Within(list).Where(one => one.Id == Element.TrackEntry).Select(Entry)];
-            var info = Top().First(one => one.Id == Element.Info);
+            var info = Part(Top(), Element.Info);
             Duration = (long)_elements.Within(info).Where(one => one.Id == Element.Duration).Select(_elements.Float).FirstOrDefault();
         }
         catch
@@ -56,7 +56,7 @@ internal sealed class WebmReader : IDisposable
             {
                 var parts = _elements.Within(atom).ToList();
                 return new WebmChapter(
-                    (long)(_elements.Number(parts.First(one => one.Id == Element.ChapterTimeStart)) / 1_000_000),
+                    (long)(_elements.Number(Part(parts, Element.ChapterTimeStart)) / 1_000_000),
                     parts.Where(one => one.Id == Element.ChapterDisplay).SelectMany(_elements.Within)
                         .Where(one => one.Id == Element.ChapterString).Select(_elements.Text).FirstOrDefault() ?? "");
             })
@@ -93,16 +93,17 @@ internal sealed class WebmReader : IDisposable
             foreach (var block in BlocksOf(one))
             {
                 last = Math.Max(last, block.At);
-                if (isCued || !block.IsKey || (Tracks[block.Track - 1].IsSound && Tracks.Any(track => !track.IsSound))) continue;
+                if (isCued || !block.IsKey || block.Track < 1 || block.Track > Tracks.Count
+                    || (Tracks[block.Track - 1].IsSound && Tracks.Any(track => !track.IsSound))) continue;
                 isCued = true;
                 cues.Add(new WebmCue(block.At, block.Track, one.At));
             }
         }
         _file.SetLength(end);
         var top = Top().ToList();
-        var info = top.First(one => one.Id == Element.Info);
+        var info = Part(top, Element.Info);
         var layout = new WebmLayout(_segment.Body, _segment.Body, info.At,
-            _elements.Within(info).First(one => one.Id == Element.Duration).Body, top.First(one => one.Id == Element.Tracks).At);
+            Part(_elements.Within(info), Element.Duration).Body, Part(top, Element.Tracks).At);
         WebmLayout.Finish(_file, layout, cues, last, []);
         _file.Flush(flushToDisk: true);
     }
@@ -115,7 +116,7 @@ internal sealed class WebmReader : IDisposable
         ulong Of(uint within, uint id) => parts.Where(one => one.Id == within).SelectMany(_elements.Within)
             .Where(one => one.Id == id).Select(_elements.Number).FirstOrDefault();
         return new WebmTrack(
-            _elements.Text(parts.First(one => one.Id == Element.CodecId)), (int)Of(Element.Video, Element.PixelWidth),
+            _elements.Text(Part(parts, Element.CodecId)), (int)Of(Element.Video, Element.PixelWidth),
             (int)Of(Element.Video, Element.PixelHeight), (int)Of(Element.Audio, Element.Channels));
     }
 
@@ -130,7 +131,7 @@ internal sealed class WebmReader : IDisposable
                     break;
                 case Element.SimpleBlock:
                     var bytes = _elements.Bytes(one);
-                    yield return BlockOf(bytes, time, (bytes[3] & 0x80) != 0);
+                    yield return BlockOf(bytes, time, bytes is [_, _, _, >= 0x80, ..]);
                     break;
                 case Element.BlockGroup:
                     var parts = _elements.Within(one).ToList();
@@ -140,8 +141,12 @@ internal sealed class WebmReader : IDisposable
             }
     }
 
-    private static WebmBlock BlockOf(byte[] bytes, long cluster, bool isKey) =>
-        new(bytes[0] & 0x7F, cluster + (short)((bytes[1] << 8) | bytes[2]), isKey, bytes[4..]);
+    private static EbmlElement Part(IEnumerable<EbmlElement> of, uint id) =>
+        of.FirstOrDefault(one => one.Id == id) is { Id: not 0 } found ? found : throw new InvalidDataException("A part is missing.");
+
+    private static WebmBlock BlockOf(byte[] bytes, long cluster, bool isKey) => bytes.Length < 4
+        ? throw new InvalidDataException("A block is cut.")
+        : new(bytes[0] & 0x7F, cluster + (short)((bytes[1] << 8) | bytes[2]), isKey, bytes[4..]);
 
     public void Dispose() => _file.Dispose();
 }
