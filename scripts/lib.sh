@@ -44,12 +44,12 @@ need_pages() {
 }
 
 # What makes films of recordings: without them recordings are kept as tracks, and all else works.
-films_are_there() { are_there ffmpeg && ldconfig -p | grep -q 'libvpx\.so' && ldconfig -p | grep -q 'libyuv\.so' && [ -d /usr/share/fonts/truetype/dejavu ]; }
+films_are_there() { are_there ffmpeg bwrap && ldconfig -p | grep -q 'libvpx\.so' && ldconfig -p | grep -q 'libyuv\.so' && [ -d /usr/share/fonts/truetype/dejavu ]; }
 need_films() {
   films_are_there && return
   say "Installing ffmpeg, libvpx, libyuv and a font for the films of recordings"
   local sudo=; [ "$(id -u)" = 0 ] || sudo=sudo
-  $sudo apt-get update -qq && $sudo apt-get install -y -qq --no-install-recommends ffmpeg libyuv0 fonts-dejavu-core \
+  $sudo apt-get update -qq && $sudo apt-get install -y -qq --no-install-recommends ffmpeg bubblewrap libyuv0 fonts-dejavu-core \
     "$(apt-cache search --names-only '^libvpx[0-9]+$' | cut -d' ' -f1 | sort -V | tail -n 1)" >/dev/null
 }
 

@@ -9,7 +9,7 @@ public static class DiskTrouble
     public static bool Is(Exception e) => CodeOf(e) is 5 or 6 or 8 or 10 or 13 or 14 || IsFull(e);
 
     /// <summary>There is no room: SQLite says so (13), or an error while writing (10); or the system does (ENOSPC, EDQUOT).</summary>
-    public static bool IsFull(Exception e) => 
+    public static bool IsFull(Exception e) =>
         CodeOf(e) is 10 or 13 || All(e).OfType<IOException>().Any(one => (one.HResult & 0xffff) is 28 or 122);
 
     private static int? CodeOf(Exception e) => All(e).OfType<SqliteException>().FirstOrDefault()?.SqliteErrorCode;

@@ -2,7 +2,6 @@ using System.Diagnostics;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Recording.Films;
 using HoldCourt.Store.Ledger;
-using HoldCourt.Store.Recording;
 using Microsoft.Extensions.DependencyInjection;
 using Xunit.Abstractions;
 

@@ -42,23 +42,23 @@ internal static class Sandbox
     /// <param name="input">Stands as /in for the program.</param>
     /// <param name="folder">Stands as /out, where it may write; null for none.</param>
     public static Task<Ran> Run(string input, string? folder, TimeSpan limit, CancellationToken cancel, params string[] command) =>
-        Run(input, limit, Memory, cancel,
+        Run(input, limit, Memory,
         [
             .. folder is null ? Array.Empty<string>() : ["--bind", folder, "/out"],
             "--ro-bind-try", "/etc/libreoffice", "/etc/libreoffice",
             // The office program does not work without it; others go without, since some machines let nobody make one.
             .. command is ["soffice", ..] ? ["--proc", "/proc"] : Array.Empty<string>(), .. command
-        ]);
+        ], cancel);
 
     /// <summary>This program itself, started with other words. It reserves more than it uses, so what it uses is watched alone.</summary>
     public static Task<Ran> RunOwn(
         string input, TimeSpan limit, (string Name, string Value)[] settings, CancellationToken cancel, params string[] words)
     {
-        return Run(input, limit, 0, cancel,
+        return Run(input, limit, 0,
         [
             .. OwnBinds, .. settings.SelectMany(one => (string[])["--setenv", one.Name, one.Value]),
             OwnProgram, typeof(Sandbox).Assembly.Location, .. words
-        ]);
+        ], cancel);
     }
 
     /// <summary>The words that start this program itself in a sandbox, for somebody who speaks with it meanwhile.</summary>
@@ -105,7 +105,7 @@ internal static class Sandbox
 
     /// <param name="reserved">Bytes of address space of each process; 0 for no such limit.</param>
     /// <param name="rest">What else the sandbox is to have, and the command.</param>
-    private static async Task<Ran> Run(string input, TimeSpan limit, long reserved, CancellationToken cancel, string[] rest)
+    private static async Task<Ran> Run(string input, TimeSpan limit, long reserved, string[] rest, CancellationToken cancel)
     {
         var seconds = ((int)limit.TotalSeconds).ToString(System.Globalization.CultureInfo.InvariantCulture);
         var isOffice = rest.Contains("soffice");

@@ -54,9 +54,7 @@ function NotDrawn({ place, error, resetErrorBoundary }: FallbackProps & { place:
     <div
       role="alert"
       className={`flex items-center gap-3 border-l-4 border-brick bg-paper px-3 py-2 text-[0.906rem] text-ink ${
-        place === 'picture' || place === 'board' || place === 'side'
-          ? 'min-w-0 flex-1 flex-col items-start justify-center'
-          : 'flex-wrap'
+        place === 'picture' || place === 'board' || place === 'side' ? 'min-w-0 flex-1 flex-col items-start py-4' : 'flex-wrap'
       }`}
     >
       <p className="font-medium">{sentence}</p>
