@@ -66,7 +66,7 @@ test('a recurring session is planned, a contact invited, and recognized by the p
   await expect(message.getByText('RRULE:FREQ=WEEKLY')).toBeVisible()
   await nothingForAxe(host, 'outbox')
   const personal = (await message.getByRole('link', { name: /\/s\// }).getAttribute('href'))!
-  const answer = (await message.getByRole('link', { name: /\/answer\// }).getAttribute('href'))!
+  const answer = (await message.getByRole('link', { name: /\/answer#/ }).getAttribute('href'))!
 
   const mirembe = await person(browser, court)
   await mirembe.goto(answer)
