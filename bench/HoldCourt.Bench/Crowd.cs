@@ -7,7 +7,7 @@ using Microsoft.Extensions.DependencyInjection;
 namespace HoldCourt.Bench;
 
 /// <summary>A session with a host and many people inside, each with a live line of their own.</summary>
-internal sealed record Crowd(HubConnection Bench, List<HubConnection> People)
+internal sealed record Crowd(HubConnection Bench, List<HubConnection> People, CourtAddress Host, string Link)
 {
     /// <param name="before">Done with each person's connection before it is started.</param>
     /// <param name="after">A wish of each person once they are in.</param>
@@ -33,7 +33,7 @@ internal sealed record Crowd(HubConnection Bench, List<HubConnection> People)
             if (everybody.Count % 100 == 0) Console.Error.WriteLine($"{everybody.Count} of {people} are in");
         }
         await Task.Delay(2_000);
-        return new Crowd(bench, everybody);
+        return new Crowd(bench, everybody, host, opened.Link);
 
         async Task<HubConnection> Connect(CourtAddress who, Action<HubConnection>? prepare)
         {

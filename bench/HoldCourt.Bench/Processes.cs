@@ -115,6 +115,13 @@ internal sealed class CourtAddress
 
     public Task Get(string path) => _http.GetByteArrayAsync(new Uri(path, UriKind.Relative));
 
+    /// <summary>Whatever the answer is.</summary>
+    public async Task Try(string path, object body)
+    {
+        try { (await Send(path, JsonContent.Create(body, options: CoreJson.Options))).Dispose(); }
+        catch (InvalidOperationException) { /* It was refused, as it should be. */ }
+    }
+
     public async Task SignIn()
     {
         await Post<object?>("/api/sign-in", new SignIn(DemoData.Email, DemoData.Password));

@@ -3,7 +3,7 @@ using HoldCourt.Bench;
 
 // Figures for docs/performance.md. Each compares with something plain in the same run, since machines are noisy.
 // dotnet run -c Release --project bench/HoldCourt.Bench --
-//   [core|line|planning|arrivals|fanout|muteall|deaf|relay|pages|recording|restart|exhibits|votes|rooms|roomrelay|all],
+//   [core|line|planning|arrivals|fanout|muteall|deaf|relay|pages|recording|restart|exhibits|votes|rooms|roomrelay|floods|all],
 //   or fuzz [minutes] [seed]
 switch (args.FirstOrDefault() ?? "all")
 {
@@ -31,6 +31,7 @@ switch (args.FirstOrDefault() ?? "all")
         await OpenRoomsBench.Run();
         await RelayBench.InRooms();
         break;
+    case "floods": await FloodBench.Run(); break;
     case "votes": await VoteBench.Run(); break;
     case "arrivals": await ArrivalBench.Run(); break;
     case "all":

@@ -22,5 +22,5 @@ internal static class PageFailureEndpoints
             var words = $"{kind} ({failure.Place})";
             supervisor.Note(Name, new InvalidOperationException(words), kind: words);
             return Results.NoContent();
-        }).RequireRateLimiting(SecuritySetup.Letters);
+        }).RequireRateLimiting(SecuritySetup.Door);
 }

@@ -193,6 +193,7 @@ internal sealed partial class PageStore(
 
     protected override async Task Work(CancellationToken stoppingToken)
     {
+        if (Sandbox.IsThere && !await Sandbox.OwnWorks) LogNoSandbox();
         await foreach (var (sitting, file, secret) in _brought.Reader.ReadAllAsync(stoppingToken))
             // Each stands in turn by itself: one that takes long keeps none behind it waiting.
             Supervisor.Begin(Name, async () =>
@@ -274,6 +275,10 @@ internal sealed partial class PageStore(
                 Directory.Delete(folder, recursive: true);
         }
     }
+
+    [LoggerMessage(LogLevel.Warning,
+        "Nobody may make a /proc here: pictures and films are read in processes with limits, and not in the sandbox")]
+    private partial void LogNoSandbox();
 
     [LoggerMessage(LogLevel.Warning, "No pages could be made of the file {File}")]
     private partial void LogFailed(Exception e, Guid file);

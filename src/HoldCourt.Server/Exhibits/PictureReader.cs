@@ -22,7 +22,7 @@ internal static class PictureReader
     /// <exception cref="PageException">It is broken, too large, or cannot be read here.</exception>
     public static async Task<SKBitmap> Read(string path, int width, CancellationToken cancel)
     {
-        if (!await Sandbox.Works) throw new PageException(PageFlaw.NoConverter);
+        if (!Sandbox.IsThere) throw new PageException(PageFlaw.NoConverter);
         var ran = await Sandbox.RunOwn(path, _limit, [("DOTNET_GCHeapHardLimit", MostManaged)], cancel,
             Command, "/in", width.ToString(CultureInfo.InvariantCulture));
         if (ran.TooLong) throw new PageException(PageFlaw.TookTooLong);

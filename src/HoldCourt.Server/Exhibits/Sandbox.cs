@@ -51,22 +51,53 @@ internal static class Sandbox
         ], cancel);
 
     /// <summary>This program itself, started with other words. It reserves more than it uses, so what it uses is watched alone.</summary>
-    public static Task<Ran> RunOwn(
-        string input, TimeSpan limit, (string Name, string Value)[] settings, CancellationToken cancel, params string[] words)
-    {
-        return Run(input, limit, 0,
+    public static async Task<Ran> RunOwn(
+        string input, TimeSpan limit, (string Name, string Value)[] settings, CancellationToken cancel, params string[] words) =>
+        await OwnWorks
+            ? await RunOwnInside(input, limit, settings, words, cancel)
+            : await Run(input, limit, 0,
+            [
+                "env", "-i", "DOTNET_EnableDiagnostics=0", .. settings.Select(one => $"{one.Name}={one.Value}"),
+                OwnProgram, typeof(Sandbox).Assembly.Location, .. words.Select(word => word == "/in" ? input : word)
+            ], cancel, isBare: true);
+
+    private static Task<Ran> RunOwnInside(
+        string input, TimeSpan limit, (string Name, string Value)[] settings, string[] words, CancellationToken cancel) =>
+        Run(input, limit, 0,
         [
             .. OwnBinds, .. settings.SelectMany(one => (string[])["--setenv", one.Name, one.Value]),
             OwnProgram, typeof(Sandbox).Assembly.Location, .. words
         ], cancel);
-    }
+
+    /// <summary>
+    /// Whether this program runs in it: it needs a /proc of its own, which some machines let nobody make. Where it does not, it runs in a
+    /// process of its own with nothing but its limits, and the log says so.
+    /// </summary>
+    public static Task<bool> OwnWorks => _ownWorks.Value;
+
+    private static readonly Lazy<Task<bool>> _ownWorks = new(async () =>
+    {
+        if (!await Works) return false;
+        var dot = Path.GetTempFileName();
+        try
+        {
+            await File.WriteAllBytesAsync(dot, Convert.FromBase64String(Dot));
+            return (await RunOwnInside(dot, TimeSpan.FromSeconds(30), [], [PictureReader.Command, "/in", "1"], default))
+                is { Exit: 0, Output.Length: 12 };
+        }
+        finally { File.Delete(dot); }
+    });
+
+    /// <summary>A picture of one dot (PNG).</summary>
+    private const string Dot =
+        "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==";
 
     /// <summary>The words that start this program itself in a sandbox, for somebody who speaks with it meanwhile.</summary>
     /// <param name="reads">A folder that it may read, under its own name.</param>
     /// <param name="writes">One where it may write.</param>
-    public static string[] Own(string reads, string writes, params string[] words) =>
+    public static async Task<string[]> Own(string reads, string writes, params string[] words) =>
     [
-        .. _machine, "--ro-bind", reads, reads, "--bind", writes, writes, .. OwnBinds,
+        .. await OwnWorks ? [.. _machine, "--ro-bind", reads, reads, "--bind", writes, writes, .. OwnBinds] : Array.Empty<string>(),
         OwnProgram, typeof(Sandbox).Assembly.Location, .. words
     ];
 
@@ -105,7 +136,9 @@ internal static class Sandbox
 
     /// <param name="reserved">Bytes of address space of each process; 0 for no such limit.</param>
     /// <param name="rest">What else the sandbox is to have, and the command.</param>
-    private static async Task<Ran> Run(string input, TimeSpan limit, long reserved, string[] rest, CancellationToken cancel)
+    /// <param name="isBare">Only with limits of time and size.</param>
+    private static async Task<Ran> Run(
+        string input, TimeSpan limit, long reserved, string[] rest, CancellationToken cancel, bool isBare = false)
     {
         var seconds = ((int)limit.TotalSeconds).ToString(System.Globalization.CultureInfo.InvariantCulture);
         var isOffice = rest.Contains("soffice");
@@ -113,7 +146,7 @@ internal static class Sandbox
         [
             "-n", "10", "timeout", "-k", "1", seconds, "prlimit", $"--cpu={seconds}", $"--fsize={Written}",
             .. reserved > 0 && !isOffice ? [$"--as={reserved}"] : Array.Empty<string>(),
-            .. _machine, "--ro-bind", input, "/in",
+            .. isBare ? Array.Empty<string>() : [.. _machine, "--ro-bind", input, "/in"],
             .. rest
         ];
         using var process = new Process();

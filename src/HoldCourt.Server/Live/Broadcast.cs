@@ -192,8 +192,8 @@ internal sealed class Broadcast(IHubContext<LiveHub, ILiveClient> hub, Lines lin
         var about = new Matter.OfExhibit(exhibit);
         var special = new List<(Seat Seat, string Connection)>();
         foreach (var id in new[] { exhibit.By, exhibit.Pages?.Holder ?? exhibit.By }.Distinct())
-            if (connections.TryGetValue(id, out var connection) && shown.Seats[id] is { IsSeated: true, OnBench: false } seat
-                && shown.MayKnow(seat, about))
+            if (connections.TryGetValue(id, out var connection) && shown.Seats[id] is { IsSeated: true } seat
+                && shown.MayKnow(seat, about) && !shown.MayKnow(Knowledge.ViewpointOf(shown, seat), new Matter.AllPages(exhibit)))
                 special.Add((seat, connection));
         var others = special.ConvertAll(one => one.Connection);
         foreach (var from in Viewpoint.In(shown).Where(from => shown.MayKnow(from, about)))

@@ -10,7 +10,7 @@ internal sealed class StoreFilter(Supervisor supervisor) : IHubFilter
     public async ValueTask<object?> InvokeMethodAsync(HubInvocationContext context, Func<HubInvocationContext, ValueTask<object?>> next)
     {
         try { return await next(context); }
-        catch (Exception e) when (context.HubMethod.ReturnType == typeof(Task<Refusal?>) && (DiskTrouble.Is(e) || e is OrleansException))
+        catch (Exception e) when (context.HubMethod.ReturnType == typeof(Task<Refusal?>) && (StoreFailure.Is(e) || e is OrleansException))
         {
             // Whoever asks again with the same id learns whether it was done all the same.
             supervisor.Note("store", e);

@@ -29,7 +29,7 @@ internal sealed class WebmReader : IDisposable
             var list = Top().FirstOrDefault(one => one.Id == Element.Tracks);
             if (list.Id == 0) throw new InvalidDataException($"{path} ends before its first frame.");
             Tracks = [.. _elements.Within(list).Where(one => one.Id == Element.TrackEntry).Select(Entry)];
-            var info = Part(Top(), Element.Info);
+            var info = Needed(Top(), Element.Info);
             Duration = (long)_elements.Within(info).Where(one => one.Id == Element.Duration).Select(_elements.Float).FirstOrDefault();
         }
         catch
@@ -56,7 +56,7 @@ internal sealed class WebmReader : IDisposable
             {
                 var parts = _elements.Within(atom).ToList();
                 return new WebmChapter(
-                    (long)(_elements.Number(Part(parts, Element.ChapterTimeStart)) / 1_000_000),
+                    (long)(_elements.Number(Needed(parts, Element.ChapterTimeStart)) / 1_000_000),
                     parts.Where(one => one.Id == Element.ChapterDisplay).SelectMany(_elements.Within)
                         .Where(one => one.Id == Element.ChapterString).Select(_elements.Text).FirstOrDefault() ?? "");
             })
@@ -101,9 +101,9 @@ internal sealed class WebmReader : IDisposable
         }
         _file.SetLength(end);
         var top = Top().ToList();
-        var info = Part(top, Element.Info);
+        var info = Needed(top, Element.Info);
         var layout = new WebmLayout(_segment.Body, _segment.Body, info.At,
-            Part(_elements.Within(info), Element.Duration).Body, Part(top, Element.Tracks).At);
+            Needed(_elements.Within(info), Element.Duration).Body, Needed(top, Element.Tracks).At);
         WebmLayout.Finish(_file, layout, cues, last, []);
         _file.Flush(flushToDisk: true);
     }
@@ -116,7 +116,7 @@ internal sealed class WebmReader : IDisposable
         ulong Of(uint within, uint id) => parts.Where(one => one.Id == within).SelectMany(_elements.Within)
             .Where(one => one.Id == id).Select(_elements.Number).FirstOrDefault();
         return new WebmTrack(
-            _elements.Text(Part(parts, Element.CodecId)), (int)Of(Element.Video, Element.PixelWidth),
+            _elements.Text(Needed(parts, Element.CodecId)), (int)Of(Element.Video, Element.PixelWidth),
             (int)Of(Element.Video, Element.PixelHeight), (int)Of(Element.Audio, Element.Channels));
     }
 
@@ -141,7 +141,7 @@ internal sealed class WebmReader : IDisposable
             }
     }
 
-    private static EbmlElement Part(IEnumerable<EbmlElement> of, uint id) =>
+    private static EbmlElement Needed(IEnumerable<EbmlElement> of, uint id) =>
         of.FirstOrDefault(one => one.Id == id) is { Id: not 0 } found ? found : throw new InvalidDataException("A part is missing.");
 
     private static WebmBlock BlockOf(byte[] bytes, long cluster, bool isKey) => bytes.Length < 4

@@ -29,7 +29,7 @@ internal static class WorkloadSetup
             await Problems.Of("busy", StatusCodes.Status429TooManyRequests,
                 new Dictionary<string, object?> { ["seconds"] = busy.Seconds }).ExecuteAsync(http);
         }
-        catch (Exception e) when (!http.Response.HasStarted && DiskTrouble.Is(e))
+        catch (Exception e) when (!http.Response.HasStarted && StoreFailure.Is(e))
         {
             http.RequestServices.GetRequiredService<Supervisor>().Note("store", e);
             await Problems.Of("notStored", StatusCodes.Status503ServiceUnavailable).ExecuteAsync(http);

@@ -53,9 +53,9 @@ public sealed class EntryWriter(IDbContextFactory<CourtDb> databases) : IAsyncDi
                 IsFull = false;
                 foreach (var waiting in batch) waiting.Done.SetResult();
             }
-            catch (Exception e) when (DiskTrouble.Is(e))
+            catch (Exception e) when (StoreFailure.Is(e))
             {
-                IsFull = DiskTrouble.IsFull(e);
+                IsFull = StoreFailure.IsFull(e);
                 // The disk is full, or the database locked: trying each alone would only make everybody wait for longer.
                 foreach (var waiting in batch) Fail(waiting, e);
             }

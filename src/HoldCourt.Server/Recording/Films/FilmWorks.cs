@@ -257,7 +257,7 @@ internal sealed partial class FilmWorks(
     /// <returns>Why there is none; null when it is there.</returns>
     private async Task<string?> Composed(FilmRecord film, RecordingRecord recording, string output, CancellationToken cancel)
     {
-        if (FilmPrograms.Missing() is not [] || !await Sandbox.Works) return "filmProgramsMissing";
+        if (FilmPrograms.Missing() is not []) return "filmProgramsMissing";
         var score = await ScoreOf(recording);
         if (score.Stretches is []) return "nothingRecorded";
         // A film takes less than an eighth of a megabyte for each second.
@@ -366,7 +366,7 @@ internal sealed partial class FilmWorks(
             RedirectStandardOutput = true,
             RedirectStandardError = true
         };
-        foreach (var word in (string[])["-n", "19", .. Sandbox.Own(folder, output, Composer.Command, FilmJob.FileOf(output))])
+        foreach (var word in (string[])["-n", "19", .. await Sandbox.Own(folder, output, Composer.Command, FilmJob.FileOf(output))])
             start.ArgumentList.Add(word);
         using var process = Process.Start(start) ?? throw new InvalidOperationException("It could not be started.");
         lock (_gate) _running = (film, output, process);

@@ -3,7 +3,7 @@ using Microsoft.Data.Sqlite;
 namespace HoldCourt.Store;
 
 /// <summary>Failures that are the disk's or the database's, and not those of what was to be written.</summary>
-public static class DiskTrouble
+public static class StoreFailure
 {
     /// <summary>Busy, locked, read-only, an I/O error, full, or not to be opened (SQLite's primary result codes).</summary>
     public static bool Is(Exception e) => CodeOf(e) is 5 or 6 or 8 or 10 or 13 or 14 || IsFull(e);

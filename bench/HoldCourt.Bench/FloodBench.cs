@@ -1,0 +1,152 @@
+using System.Collections.Concurrent;
+using System.Diagnostics;
+using System.Net.WebSockets;
+using System.Text.Json;
+using HoldCourt.Server.Api;
+using HoldCourt.Server.Media;
+using Microsoft.AspNetCore.SignalR.Client;
+
+namespace HoldCourt.Bench;
+
+/// <summary>
+/// What strangers and hosts can ask of the server that costs much, sixty at once and again and again, while somebody speaks in a sitting:
+/// the longest silence of the voice, and what the host's clicks take, beside the same without it.
+/// </summary>
+internal static class FloodBench
+{
+    private const int AtOnce = 60, Seconds = 8, Rounds = 3;
+
+    private static int _click;
+
+    public static async Task Run()
+    {
+        using var server = Started.Server(Directory.CreateTempSubdirectory("hold-court-bench-").FullName);
+        var crowd = await Crowd.Gather(server.Address, "Flooded", 1, after: new OpenMicrophone());
+        var session = (await crowd.Host.Get<DoorPage>($"/api/door/{crowd.Link}")).Session;
+        await crowd.Host.Post<NewCode>($"/api/plans/{session}/host-key", new { });
+        var arrived = new ConcurrentQueue<long>();
+        using var hears = await Socket(server.Address, crowd.Bench);
+        using var speaks = await Socket(server.Address, crowd.People[0]);
+        _ = Read(hears, bytes =>
+        {
+            if (FrameHeader.TryRead(bytes, out var header) && header.Service == Service.Voice) arrived.Enqueue(Stopwatch.GetTimestamp());
+        });
+        using var over = new CancellationTokenSource();
+        var speaking = Speak(speaks, over.Token);
+        await Task.Delay(4_000);
+
+        var floods = new (string Name, Func<CourtAddress, int, Task> Ask)[]
+        {
+            ("sign-ins of a stranger", (who, n) => who.Try("/api/sign-in", new SignIn($"nobody{n}@example.org", "wrong words here"))),
+            ("how strong a password is", (who, n) => who.Try("/api/password-strength", new StrengthWish(
+                $"lantern ferry heron {n} kettle moss quarry lantern ferry heron", "Nia Okafor", "nia@larkmoor.example.org"))),
+            ("host keys at a door", (who, n) => who.Try($"/api/door/{crowd.Link}/announce", new AnnounceWish($"Guess {n}", $"guess{n}")))
+        };
+        Numbers.Head($"{AtOnce} costly wishes at once, again and again for {Seconds} s, beside a voice (medians of {Rounds})");
+        foreach (var (name, ask) in floods)
+        {
+            var (quiet, flooded, clicks, clicksFlooded) = (new List<double>(), new List<double>(), new List<double>(), new List<double>());
+            for (var round = 0; round < Rounds; round++)
+            {
+                var control = await Measured(crowd.Bench, arrived);
+                quiet.Add(control.Silence);
+                clicks.Add(control.Click);
+                var strangers = await Task.WhenAll(Enumerable.Range(0, AtOnce).Select(async _ =>
+                {
+                    var who = new CourtAddress(server.Address);
+                    await who.Warm();
+                    return who;
+                }));
+                using var ends = new CancellationTokenSource();
+                var flood = Task.WhenAll(strangers.Select(async (who, n) =>
+                {
+                    while (!ends.IsCancellationRequested)
+                    {
+                        await ask(who, n);
+                        // Asking itself takes this machine, too; what is measured is what the server does of it.
+                        await Task.Delay(300);
+                    }
+                }));
+                var under = await Measured(crowd.Bench, arrived);
+                await ends.CancelAsync();
+                await flood;
+                flooded.Add(under.Silence);
+                clicksFlooded.Add(under.Click);
+                await Task.Delay(3_000);
+            }
+            var (before, after) = (quiet.Percentile(0.5), flooded.Percentile(0.5));
+            Numbers.Row($"{name}: longest silence of the voice, without and with",
+                $"{before:F0} ms, {after:F0} ms: {after / before:F2} times");
+            Numbers.Row($"{name}: longest click of the host, without and with",
+                $"{clicks.Percentile(0.5):F0} ms, {clicksFlooded.Percentile(0.5):F0} ms");
+        }
+        Numbers.Row("resident memory at the end", $"{server.ResidentMegabytes:F0} MB");
+        await over.CancelAsync();
+        await speaking;
+    }
+
+    private static async Task<(double Silence, double Click)> Measured(HubConnection bench, ConcurrentQueue<long> arrived)
+    {
+        arrived.Clear();
+        var (clock, longest) = (Stopwatch.StartNew(), 0.0);
+        while (clock.Elapsed < TimeSpan.FromSeconds(Seconds))
+        {
+            var began = Stopwatch.GetTimestamp();
+            await Crowd.Say(bench, new SetOrder(Order.Rename, _click++ % 2 == 0 ? Audience.Bench : Audience.Everyone));
+            longest = Math.Max(longest, Stopwatch.GetElapsedTime(began).TotalMilliseconds);
+            await Task.Delay(150);
+        }
+        var times = arrived.ToArray();
+        var silence = times.Length < 2 ? Seconds * 1_000.0 : times.Zip(times.Skip(1), (one, next) =>
+            Stopwatch.GetElapsedTime(one, next).TotalMilliseconds).Max();
+        return (silence, longest);
+    }
+
+    private static async Task<ClientWebSocket> Socket(Uri address, HubConnection line)
+    {
+        var socket = new ClientWebSocket();
+        var ticket = await line.InvokeAsync<string>("MediaTicket");
+        await socket.ConnectAsync(new Uri($"ws://{address.Authority}/media?ticket={Uri.EscapeDataString(ticket)}"), default);
+        return socket;
+    }
+
+    private static async Task Speak(ClientWebSocket socket, CancellationToken stop)
+    {
+        var track = new TaskCompletionSource<int>();
+        _ = Read(socket, bytes => { }, text =>
+        {
+            if (JsonSerializer.Deserialize<ToBrowser>(text, CoreJson.Options) is Numbered { Tracks: [var own, ..] })
+                track.TrySetResult(own);
+        });
+        await socket.SendAsync(JsonSerializer.SerializeToUtf8Bytes<FromBrowser>(
+            new Describe([new TrackDescription("microphone", Service.Voice, Layer.None, "opus")]), CoreJson.Options),
+            WebSocketMessageType.Text, true, default);
+        var number = await track.Task;
+        var (clock, sent) = (Stopwatch.StartNew(), 0u);
+        using var timer = new PeriodicTimer(TimeSpan.FromMilliseconds(5));
+        while (!stop.IsCancellationRequested && await timer.WaitForNextTickAsync(CancellationToken.None))
+            for (; sent < clock.ElapsedMilliseconds / 20; sent++)
+            {
+                var frame = new byte[FrameHeader.Size + 70];
+                new FrameHeader(
+                    frame.Length, Service.Voice, FrameMarks.None, (ushort)number, sent, 25, 0, 200, sent * 20_000).Write(frame);
+                await socket.SendAsync(frame, WebSocketMessageType.Binary, true, CancellationToken.None);
+            }
+    }
+
+    /// <summary>Reads on; a mark is answered, as browsers do.</summary>
+    private static async Task Read(ClientWebSocket socket, Action<byte[]> take, Action<byte[]>? said = null)
+    {
+        var buffer = new byte[1 << 20];
+        while (socket.State == WebSocketState.Open)
+        {
+            var part = await socket.ReceiveAsync(buffer, CancellationToken.None);
+            var bytes = buffer.AsSpan(0, part.Count).ToArray();
+            if (part.MessageType != WebSocketMessageType.Text) take(bytes);
+            else if (said is not null) said(bytes);
+            else if (JsonSerializer.Deserialize<ToBrowser>(bytes, CoreJson.Options) is Marked marked)
+                await socket.SendAsync(JsonSerializer.SerializeToUtf8Bytes<FromBrowser>(new Echo(marked.Mark), CoreJson.Options),
+                    WebSocketMessageType.Text, true, CancellationToken.None);
+        }
+    }
+}
