@@ -1,6 +1,7 @@
 using System.Net;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Workload;
+using Microsoft.Extensions.DependencyInjection;
 
 namespace HoldCourt.Server.Tests;
 
@@ -79,5 +80,27 @@ public class HeavyWorkTests(Court court) : IClassFixture<Court>
         (await Visitor.ReasonOf(busy)).ShouldBe("busy");
         busy.Headers.RetryAfter!.Delta!.Value.TotalSeconds.ShouldBeInRange(1, 60);
         slowest.ShouldBeLessThan(TimeSpan.FromSeconds(4));
+    }
+
+    /// <summary>Also what a sitting itself has worked out: it is told to come again, and the sitting goes on.</summary>
+    [Fact]
+    public async Task A_file_of_all_that_was_written_waits_its_turn_and_says_when_there_is_none()
+    {
+        using var owner = await court.Host();
+        var opened = await owner.Post<OpenedSitting>("/api/sessions", new OpenNow("While all are busy"));
+        await using var bench = await owner.Announces(opened, "Odalys");
+        var heavy = court.Services.GetRequiredService<HeavyWork>();
+        using var opens = new ManualResetEventSlim();
+        var line = Enumerable.Range(0, HeavyWork.MostWaiting)
+            .Select(n => heavy.Run(Lane.Slow, $"other {n}", () => { opens.Wait(TimeSpan.FromMinutes(1)); return n; })).ToList();
+        foreach (var file in new[] { "chat.csv", "ledger.jsonl", "ledger/check" })
+        {
+            using var answer = await owner.Get($"/api/sittings/{opened.Sitting}/{file}");
+            (await Visitor.ReasonOf(answer)).ShouldBe("busy", file);
+        }
+        await bench.Done(new SendNotice("The sitting goes on"));
+        opens.Set();
+        await Task.WhenAll(line);
+        (await owner.Get($"/api/sittings/{opened.Sitting}/chat.csv")).StatusCode.ShouldBe(HttpStatusCode.OK);
     }
 }
