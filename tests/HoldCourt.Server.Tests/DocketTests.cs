@@ -171,7 +171,7 @@ public class DocketTests(Court court) : IClassFixture<Court>
         await live.Done(new SetDoor(DoorMode.Attended));
         using var nia = court.Visitor();
         await nia.Post<Announcement>($"/api/door/{opened.Link}/announce",
-            new AnnounceWish("Somebody", Invitation: called.Link.Split('/')[1]));
+            new AnnounceWish("Somebody", Invitation: called.Link.Split('#')[1]));
         await Eventually.Holds(() =>
             live.Seats.Values.Any(row => row.Note?.Line?.Name == "Nia Okafor" && row.Note.Recognition.Match == Match.Sure));
     }

@@ -85,12 +85,14 @@ public sealed class CodeGuard(TimeProvider time, HeavyWork heavy)
             if (own.Until <= now && own.Wrong < FreeTries) own.Wrong = 0;
             if (own.Until > now && own.Wrong >= FreeTries) return own.Until - now;
             own.Wrong++;
-            own.Until = now + (own.Wrong < FreeTries
-                ? _minute
-                : TimeSpan.FromSeconds(Math.Min(_longestWait.TotalSeconds, 5 * Math.Pow(2, Math.Min(own.Wrong - FreeTries, 20)))));
+            own.Until = now + WaitAfter(own.Wrong);
             return null;
         }
     }
+
+    private static TimeSpan WaitAfter(int wrong) => wrong < FreeTries
+        ? _minute
+        : TimeSpan.FromSeconds(Math.Min(_longestWait.TotalSeconds, 5 * Math.Pow(2, Math.Min(wrong - FreeTries, 20))));
 
     private TimeSpan End(Tries own, Tries all, bool right)
     {
@@ -98,6 +100,8 @@ public sealed class CodeGuard(TimeProvider time, HeavyWork heavy)
         lock (own)
         {
             if (right) (own.Wrong, own.Until) = (0, default);
+            // The wait begins with the answer, however long it took to look.
+            else own.Until = time.GetUtcNow() + WaitAfter(own.Wrong);
             var wait = own.Until - time.GetUtcNow();
             return own.Wrong >= FreeTries && wait > TimeSpan.Zero ? wait : TimeSpan.Zero;
         }
