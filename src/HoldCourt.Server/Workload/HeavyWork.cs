@@ -157,11 +157,11 @@ public sealed class HeavyWork : IDisposable
 /// <summary>How a thread stands beside the others of this machine.</summary>
 internal static partial class Niceness
 {
-    /// <summary>The calling thread gets a processor when nobody else wants it: 10 of 19 (setpriority(2), where Linux has it for each
-    /// thread).</summary>
+    /// <summary>The calling thread gets a third of what another that wants a processor gets: 5 of 19 (setpriority(2), where Linux has it
+    /// for each thread). With less, nobody could sign in on a machine that is busy for long.</summary>
     public static void Lower()
     {
-        if (OperatingSystem.IsLinux()) _ = SetPriority(0, 0, 10);
+        if (OperatingSystem.IsLinux()) _ = SetPriority(0, 0, 5);
     }
 
     [LibraryImport("libc", EntryPoint = "setpriority")]
