@@ -102,19 +102,19 @@ internal static class ExhibitBench
         var begun = Stopwatch.GetTimestamp();
         var brought = await host.Address.Bring(opened.Sitting, "hundred.pdf", Hundred());
         string Page(int page, int width) => $"/api/sittings/{opened.Sitting}/exhibits/{brought}/pages/{page}/{width}";
-        await Until(() => host.Address.Get(Page(1, 160)));
+        await Until(() => host.Address.Bytes(Page(1, 160)));
         Numbers.Row($"a document of {PagesOfDocument} pages: until its pages are there", $"{Ms(begun):F0} ms");
-        for (var page = 1; page <= PagesOfDocument; page++) await Until(() => host.Address.Get(Page(page, 160)));
+        for (var page = 1; page <= PagesOfDocument; page++) await Until(() => host.Address.Bytes(Page(page, 160)));
         Numbers.Row("until all have small pictures", $"{Ms(begun) / 1000:F1} s (target: under 20)");
         var first = new List<double>();
         var again = new List<double>();
         for (var page = 50; page < 80; page++)
         {
             var start = Stopwatch.GetTimestamp();
-            await host.Address.Get(Page(page, 1600));
+            await host.Address.Bytes(Page(page, 1600));
             first.Add(Ms(start));
             start = Stopwatch.GetTimestamp();
-            await host.Address.Get(Page(page, 1600));
+            await host.Address.Bytes(Page(page, 1600));
             again.Add(Ms(start));
         }
         Numbers.Row("a page asked for first: median, p99 (target: under 500 ms)",

@@ -11,15 +11,29 @@ namespace HoldCourt.Bench;
 internal sealed class Started : IDisposable
 {
     private readonly Process _process;
+    private readonly Task _reading;
 
-    private Started(Process process, Uri address) => (_process, Address) = (process, address);
+    private Started(Process process, Uri address, Action<string>? said)
+    {
+        (_process, Address) = (process, address);
+        _reading = Task.Run(async () =>
+        {
+            while (await process.StandardOutput.ReadLineAsync() is { } line) said?.Invoke(line);
+        });
+    }
+
+    public int Id => _process.Id;
+    public bool HasEnded => _process.HasExited;
 
     public Uri Address { get; }
     public TimeSpan Cpu { get { _process.Refresh(); return _process.TotalProcessorTime; } }
     public double ResidentMegabytes { get { _process.Refresh(); return _process.WorkingSet64 / 1e6; } }
 
     /// <summary>The program that ./start made, as it is really run.</summary>
-    public static Started Server(string folder) => Start(Program(), $"--Data:Folder {folder} --Demo:Load true", "Hold Court is ready");
+    /// <param name="address">Where it listens; null for anywhere.</param>
+    /// <param name="said">Each line of its log, once it is ready.</param>
+    public static Started Server(string folder, Uri? address = null, Action<string>? said = null) =>
+        Start(Program(), $"--Data:Folder {folder} --Demo:Load true", "Hold Court is ready", address, said);
 
     private static string Program()
     {
@@ -31,17 +45,16 @@ internal sealed class Started : IDisposable
 
     public static Started Bare() => Start(typeof(Started).Assembly.Location, "bare {url}", "ready");
 
-    private static Started Start(string program, string arguments, string ready)
+    private static Started Start(string program, string arguments, string ready, Uri? at = null, Action<string>? said = null)
     {
-        var address = new Uri($"http://127.0.0.1:{FreePort()}");
+        var address = at ?? new Uri($"http://127.0.0.1:{FreePort()}");
         var text = arguments.Contains("{url}", StringComparison.Ordinal)
             ? arguments.Replace("{url}", address.ToString(), StringComparison.Ordinal)
             : $"--urls {address} {arguments}";
         var process = Process.Start(new ProcessStartInfo("dotnet", $"{program} {text}") { RedirectStandardOutput = true })!;
         while (process.StandardOutput.ReadLine() is { } line)
             if (line.Contains(ready, StringComparison.Ordinal)) break;
-        _ = process.StandardOutput.ReadToEndAsync();
-        return new Started(process, address);
+        return new Started(process, address, said);
     }
 
     private static int FreePort()
@@ -55,6 +68,7 @@ internal sealed class Started : IDisposable
     {
         _process.Kill(entireProcessTree: true);
         _process.WaitForExit();
+        _reading.Wait(TimeSpan.FromSeconds(5));
         _process.Dispose();
     }
 }
@@ -89,6 +103,16 @@ internal sealed class CourtAddress
     /// <returns>The exhibit's number.</returns>
     public async Task<int> Bring(Guid sitting, string name, byte[] file)
     {
+        var wish = new BringWish(await Upload(sitting, name, file), null);
+        return (await Post<BroughtRow>($"/api/sittings/{sitting}/exhibits", wish)).Exhibit;
+    }
+
+    /// <summary>Sends a file into a sitting, and hands it out to everyone.</summary>
+    public async Task HandOut(Guid sitting, string name, byte[] file) =>
+        await Post<object?>($"/api/sittings/{sitting}/handouts", new HandoutWish(await Upload(sitting, name, file), null, false));
+
+    private async Task<Guid> Upload(Guid sitting, string name, byte[] file)
+    {
         if (_token is null) await Warm();
         using var room = new HttpRequestMessage(HttpMethod.Post, $"/api/sittings/{sitting}/files");
         room.Headers.Add("X-Csrf", _token);
@@ -100,8 +124,7 @@ internal sealed class CourtAddress
         piece.Headers.Add("Upload-Offset", "0");
         piece.Content.Headers.ContentType = new("application/offset+octet-stream");
         (await _http.SendAsync(piece)).EnsureSuccessStatusCode();
-        var wish = new BringWish(Guid.Parse(address[(address.LastIndexOf('/') + 1)..]), null);
-        return (await Post<BroughtRow>($"/api/sittings/{sitting}/exhibits", wish)).Exhibit;
+        return Guid.Parse(address[(address.LastIndexOf('/') + 1)..]);
     }
 
     /// <summary>A file; reads the answer to its end.</summary>
@@ -113,7 +136,7 @@ internal sealed class CourtAddress
 
     public async Task<T> Get<T>(string path) => (await _http.GetFromJsonAsync<T>(path, CoreJson.Options))!;
 
-    public Task Get(string path) => _http.GetByteArrayAsync(new Uri(path, UriKind.Relative));
+    public Task<byte[]> Bytes(string path) => _http.GetByteArrayAsync(new Uri(path, UriKind.Relative));
 
     /// <summary>Whatever the answer is.</summary>
     public async Task Try(string path, object body)

@@ -1,10 +1,11 @@
 using System.Globalization;
 using HoldCourt.Bench;
+using HoldCourt.Bench.Soak;
 
 // Figures for docs/performance.md. Each compares with something plain in the same run, since machines are noisy.
 // dotnet run -c Release --project bench/HoldCourt.Bench --
 //   [core|line|planning|arrivals|fanout|muteall|deaf|relay|pages|recording|restart|exhibits|votes|rooms|roomrelay|floods|all],
-//   or fuzz [minutes] [seed]
+//   or fuzz [minutes] [seed], or soak [minutes] [seed]
 switch (args.FirstOrDefault() ?? "all")
 {
     case "core": CoreBench.Run(); break;
@@ -31,6 +32,10 @@ switch (args.FirstOrDefault() ?? "all")
         await OpenRoomsBench.Run();
         await RelayBench.InRooms();
         break;
+    case "soak":
+        await SoakBench.Run(double.Parse(args.ElementAtOrDefault(1) ?? "30", CultureInfo.InvariantCulture),
+            int.Parse(args.ElementAtOrDefault(2) ?? "1", CultureInfo.InvariantCulture));
+        break;
     case "floods": await FloodBench.Run(); break;
     case "votes": await VoteBench.Run(); break;
     case "arrivals": await ArrivalBench.Run(); break;
@@ -54,6 +59,9 @@ switch (args.FirstOrDefault() ?? "all")
     // What the benchmarks start as processes of their own.
     case "bare": await BareServer.Run(args[1]); break;
     case "load": await RelayLoad.Run(args[1]); break;
-    default: Console.WriteLine("core, line, planning, arrivals, fanout, muteall, deaf, relay, restart, exhibits, fuzz or all"); return 2;
+    default:
+        Console.WriteLine("core, line, planning, arrivals, fanout, muteall, deaf, relay, pages, recording, restart, exhibits, votes, rooms, "
+            + "roomrelay, floods, fuzz, soak or all");
+        return 2;
 }
 return 0;

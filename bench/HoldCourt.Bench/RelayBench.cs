@@ -125,7 +125,7 @@ internal static class RelayBench
             {
                 var brought = await host.Bring(sitting, $"hundred {count}.pdf", ExhibitBench.Hundred());
                 for (var page = 1; page <= 100 && !ends.IsCancellationRequested; page++)
-                    try { await host.Get($"/api/sittings/{sitting}/exhibits/{brought}/pages/{page}/160"); }
+                    try { await host.Bytes($"/api/sittings/{sitting}/exhibits/{brought}/pages/{page}/160"); }
                     catch (HttpRequestException)
                     {
                         page--;
