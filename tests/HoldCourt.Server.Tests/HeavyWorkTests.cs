@@ -1,5 +1,7 @@
 using System.Net;
+using System.Text;
 using HoldCourt.Server.Api;
+using HoldCourt.Server.Planning;
 using HoldCourt.Server.Workload;
 using Microsoft.Extensions.DependencyInjection;
 
@@ -102,5 +104,27 @@ public class HeavyWorkTests(Court court) : IClassFixture<Court>
         opens.Set();
         await Task.WhenAll(line);
         (await owner.Get($"/api/sittings/{opened.Sitting}/chat.csv")).StatusCode.ShouldBe(HttpStatusCode.OK);
+    }
+
+    /// <summary>Contacts were taken over within a lock of the whole database, which was held for as long as they waited.</summary>
+    [Fact]
+    public async Task Contacts_that_wait_their_turn_hold_up_no_sitting_and_two_at_once_double_nobody()
+    {
+        using var owner = await court.Host();
+        var opened = await owner.Post<OpenedSitting>("/api/sessions", new OpenNow("While contacts wait"));
+        await using var bench = await owner.Announces(opened, "Odalys");
+        var heavy = court.Services.GetRequiredService<HeavyWork>();
+        using var opens = new ManualResetEventSlim();
+        var before = heavy.Run(Lane.Slow, "another", () => { opens.Wait(TimeSpan.FromMinutes(1)); return 0; });
+        var file = Encoding.UTF8.GetBytes("name,email\nWren Ashby,wren@larkmoor.example.org\nIdo Perl,ido@larkmoor.example.org\n");
+        var imports = Enumerable.Range(0, 2).Select(_ => owner.Send(HttpMethod.Post, "/api/contacts/import", file))
+            .ToList();
+        await Eventually.Holds(() => heavy.Waiting >= 2);
+        await bench.Done(new SendNotice("Nobody waits for contacts")).WaitAsync(TimeSpan.FromSeconds(2));
+        opens.Set();
+        foreach (var answer in await Task.WhenAll(imports))
+            answer.StatusCode.ShouldBe(HttpStatusCode.OK, await answer.Content.ReadAsStringAsync());
+        await before;
+        (await owner.Get<List<ContactRow>>("/api/contacts")).Count(row => row.Name == "Wren Ashby").ShouldBe(1);
     }
 }

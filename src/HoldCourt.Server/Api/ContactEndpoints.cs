@@ -1,5 +1,6 @@
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Workload;
+using HoldCourt.Store;
 using HoldCourt.Store.Planning;
 using Microsoft.EntityFrameworkCore;
 
@@ -39,22 +40,17 @@ internal static class ContactEndpoints
         contacts.MapPost("/import", async (Desk desk, HttpRequest request, HeavyWork heavy) =>
         {
             var bytes = await Uploads.Read(request);
-            await using var db = await desk.Db();
-            await using var whole = await db.Database.BeginTransactionAsync();
-            var mine = await db.Contacts.Where(contact => contact.OwnerId == desk.Owner).ToListAsync();
-            var import = await heavy.Run(Lane.Slow, desk.Owner, () => ContactTable.Import(bytes, mine));
-            if (import.Flaw is { } reason) return Problems.Of(reason, 400);
-            var byId = mine.ToDictionary(contact => contact.Id);
-            foreach (var row in import.Rows)
+            // Two at once stand in turn, each with what the one before has left. No lock of the database is held while others have theirs.
+            var import = await heavy.Run(Lane.Slow, desk.Owner, async () =>
             {
-                if (row.Deed == ImportDeed.Change) ContactTable.Into(byId[row.Contact.Id], row.Contact);
-                if (row.Deed != ImportDeed.Add) continue;
-                var contact = new Contact { OwnerId = desk.Owner, Name = row.Contact.Name };
-                ContactTable.Into(contact, row.Contact);
-                db.Add(contact);
-            }
-            await db.SaveChangesAsync();
-            await whole.CommitAsync();
+                await using var db = await desk.Db();
+                var mine = await db.Contacts.Where(contact => contact.OwnerId == desk.Owner).ToListAsync();
+                var read = ContactTable.Import(bytes, mine);
+                if (read.Flaw is null) Take(db, desk.Owner, read, mine);
+                await db.SaveChangesAsync();
+                return read;
+            });
+            if (import.Flaw is { } reason) return Problems.Of(reason, 400);
             return Results.Ok(import with { Rows = [.. import.Rows.Where(row => row.Deed == ImportDeed.Skip)] });
         }).WithMetadata(Uploads.Limit);
         contacts.MapGet("/contacts.csv", async (Desk desk) =>
@@ -64,6 +60,19 @@ internal static class ContactEndpoints
                 VCards.Write((await Mine(desk))
                 .Select(contact => new ReadContact(0, contact.Name, contact.Email, contact.Phone, ContactTable.GroupsOf(contact), null)))),
             "text/vcard", "contacts.vcf"));
+    }
+
+    private static void Take(CourtDb db, string owner, ContactImport import, List<Contact> mine)
+    {
+        var byId = mine.ToDictionary(contact => contact.Id);
+        foreach (var row in import.Rows)
+        {
+            if (row.Deed == ImportDeed.Change) ContactTable.Into(byId[row.Contact.Id], row.Contact);
+            if (row.Deed != ImportDeed.Add) continue;
+            var contact = new Contact { OwnerId = owner, Name = row.Contact.Name };
+            ContactTable.Into(contact, row.Contact);
+            db.Add(contact);
+        }
     }
 
     private static string? Refuses(ContactRow row) =>
