@@ -5,7 +5,7 @@ using HoldCourt.Bench.Soak;
 // Figures for docs/performance.md. Each compares with something plain in the same run, since machines are noisy.
 // dotnet run -c Release --project bench/HoldCourt.Bench --
 //   [core|line|planning|arrivals|fanout|muteall|deaf|relay|pages|recording|restart|exhibits|votes|rooms|roomrelay|floods|all],
-//   or fuzz [minutes] [seed], or soak [minutes] [seed]
+//   or fuzz [minutes] [seed], or soak [minutes] [seed] [only]
 switch (args.FirstOrDefault() ?? "all")
 {
     case "core": CoreBench.Run(); break;
@@ -34,7 +34,7 @@ switch (args.FirstOrDefault() ?? "all")
         break;
     case "soak":
         await SoakBench.Run(double.Parse(args.ElementAtOrDefault(1) ?? "30", CultureInfo.InvariantCulture),
-            int.Parse(args.ElementAtOrDefault(2) ?? "1", CultureInfo.InvariantCulture));
+            int.Parse(args.ElementAtOrDefault(2) ?? "1", CultureInfo.InvariantCulture), args.ElementAtOrDefault(3));
         break;
     case "floods": await FloodBench.Run(); break;
     case "votes": await VoteBench.Run(); break;

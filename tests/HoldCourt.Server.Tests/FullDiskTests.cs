@@ -42,7 +42,7 @@ public sealed class FullDiskTests(ITestOutputHelper output) : IDisposable
             output.WriteLine("No disk of its own can be mounted here: not tried.");
             return;
         }
-        var court = await Court.In(_folder, "--Demo:Load", "true", "--Recording:StopAt", "0");
+        var court = await Court.In(_folder, "--Demo:Load", "true", "--Recording:StopAt", "20000000");
         try { await Fills(court); }
         finally { await court.Stop(); }
     }

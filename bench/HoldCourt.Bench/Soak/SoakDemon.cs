@@ -5,14 +5,18 @@ using Microsoft.Data.Sqlite;
 namespace HoldCourt.Bench.Soak;
 
 /// <summary>What happens to the house meanwhile: one fault after another, by a seed.</summary>
-internal sealed class SoakDemon(SoakHouse house, IReadOnlyList<SoakSitting> sittings, int seed)
+internal sealed class SoakDemon(SoakHouse house, IReadOnlyList<SoakSitting> sittings, int seed, string? only)
 {
     private static readonly string[] _saved = ["chat.csv", "ledger.jsonl", "chat.txt", "ledger/check"];
 
     private readonly Random _random = new(seed);
     private readonly SortedDictionary<string, int> _done = [];
+    private readonly List<double> _whileFrozen = [];
 
     public IReadOnlyDictionary<string, int> Done => _done;
+
+    /// <summary>How much of the first voice of each sitting each other heard while the disk stood still.</summary>
+    public IReadOnlyList<double> WhileFrozen => _whileFrozen;
 
     /// <summary>In ms since 1970; voices are expected where the last one is long over.</summary>
     public long LastEnded { get; private set; }
@@ -28,7 +32,9 @@ internal sealed class SoakDemon(SoakHouse house, IReadOnlyList<SoakSitting> sitt
             await Task.Delay(TimeSpan.FromSeconds(15 + _random.Next(15)));
             var faults = new (string Name, Func<Task> Does)[]
             {
-                ("the server is killed", Kill), ("the disk is full for 8 s", Fill), ("the database is locked for 5 s", Lock),
+                ("the server is killed", Kill), ("the server is killed", Kill), ("the server is killed", Kill),
+                ("the disk is full for 8 s", Fill), ("the database is locked for 5 s", Lock),
+                ("the disk stands still for 6 s", Freeze),
                 ("the process stands still for 3 s", Stop), ("thirty connections are cut", Cut),
                 ("sixty strangers sign in for 8 s", () => Flood((who, n) =>
                     who.Try("/api/sign-in", new SignIn($"nobody{n}@example.org", "wrong words here")))),
@@ -38,7 +44,9 @@ internal sealed class SoakDemon(SoakHouse house, IReadOnlyList<SoakSitting> sitt
                 ("twenty browsers stop reading for 10 s", Dawdle), ("all hosts save chat and ledger, twice", Export),
                 ("a document of forty pages comes into each sitting", Documents)
             };
-            var (name, does) = faults[_random.Next(kills ? 0 : 1, faults.Length)];
+            if (only is not null) faults = [.. faults.Where(fault => fault.Name.Contains(only, StringComparison.Ordinal))];
+            else if (!kills) faults = faults[3..];
+            var (name, does) = faults[_random.Next(faults.Length)];
             Console.Error.WriteLine($"{DateTime.UtcNow:HH:mm:ss} {name}");
             IsAtWork = true;
             try { await does(); }
@@ -68,6 +76,13 @@ internal sealed class SoakDemon(SoakHouse house, IReadOnlyList<SoakSitting> sitt
                 await Task.Delay(50);
             }
         File.Delete(filler);
+    }
+
+    private async Task Freeze()
+    {
+        var before = SoakListening.Of(sittings);
+        await house.Freeze(TimeSpan.FromSeconds(6));
+        _whileFrozen.AddRange(SoakListening.Shares(sittings, before, SoakPerson.Now - 6_000));
     }
 
     private async Task Lock()

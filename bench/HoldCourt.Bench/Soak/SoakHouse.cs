@@ -8,14 +8,17 @@ namespace HoldCourt.Bench.Soak;
 /// <summary>A server on a disk of its own, at an address that stays, with what it takes of the machine.</summary>
 internal sealed partial class SoakHouse : IDisposable
 {
-    private const string Size = "size=1500m";
+    private const long Size = 1_500_000_000;
     private readonly ConcurrentDictionary<string, int> _failures = new();
+    private readonly string _image;
     private readonly bool _mounted;
 
     public SoakHouse()
     {
-        _mounted = Ran("mount", "-t", "tmpfs", "-o", Size, "tmpfs", Folder);
-        if (!_mounted) throw new InvalidOperationException("A disk that can be filled could not be mounted: run it as root.");
+        _image = Path.Combine(Path.GetTempPath(), $"{Path.GetFileName(Folder)}.img");
+        using (var image = File.Create(_image)) image.SetLength(Size);
+        _mounted = Ran("mkfs.ext4", "-q", _image) && Ran("mount", "-o", "loop", _image, Folder);
+        if (!_mounted) throw new InvalidOperationException("A disk of its own could not be mounted: run it as root.");
         Server = Started.Server(Folder, said: Listen);
         Address = Server.Address;
     }
@@ -32,17 +35,22 @@ internal sealed partial class SoakHouse : IDisposable
     public int Handles => Directory.GetFiles($"/proc/{Server.Id}/fd").Length;
     public int Threads => Directory.GetDirectories($"/proc/{Server.Id}/task").Length;
 
-    /// <summary>The marks of all messages as they stand on the disk, read without the server.</summary>
-    public List<string> Written()
+    /// <summary>The marks of all messages as they stand on the disk.</summary>
+    public List<string> Written() => [.. Entries().SelectMany(entry => Mark().Matches(entry)).Select(match => match.Value)];
+
+    /// <summary>How many recordings the server ended by itself.</summary>
+    public int BrokenOff() => Entries().Count(entry =>
+        new KeptEntry(0, entry, []).TryRead() is { By.IsHouse: true, Fact: RecordingStopped });
+
+    /// <summary>All of all sittings, read without the server.</summary>
+    private IEnumerable<string> Entries()
     {
         using var db = new SqliteConnection($"Data Source={Path.Combine(Folder, "hold-court.db")};Mode=ReadOnly;Pooling=False");
         db.Open();
         using var command = db.CreateCommand();
         command.CommandText = "SELECT Json FROM Entries";
         using var reader = command.ExecuteReader();
-        var found = new List<string>();
-        while (reader.Read()) found.AddRange(Mark().Matches(reader.GetString(0)).Select(match => match.Value));
-        return found;
+        while (reader.Read()) yield return reader.GetString(0);
     }
 
     [GeneratedRegex("s[0-9]+ p[0-9]+ n[0-9]+ [0-9a-f]{32}")]
@@ -56,10 +64,22 @@ internal sealed partial class SoakHouse : IDisposable
         Restarts.Add(clock.Elapsed);
     }
 
+    /// <summary>Nothing is written to the disk meanwhile, and nothing fails: whoever writes waits.</summary>
+    public async Task Freeze(TimeSpan so)
+    {
+        if (!Ran("fsfreeze", "-f", Folder)) throw new InvalidOperationException("The disk cannot be made to stand still here.");
+        await Task.Delay(so);
+        Ran("fsfreeze", "-u", Folder);
+    }
+
+    /// <summary>What the server says, to be read afterwards.</summary>
+    public string Log => $"{_image}.log";
+
     private bool _isError;
 
     private void Listen(string line)
     {
+        lock (_failures) File.AppendAllText(Log, line + "\n");
         if (line.StartsWith("fail:", StringComparison.Ordinal) || line.StartsWith("crit:", StringComparison.Ordinal)) _isError = true;
         else if (_isError)
         {
@@ -80,5 +100,6 @@ internal sealed partial class SoakHouse : IDisposable
     {
         Server.Dispose();
         if (_mounted) Ran("umount", Folder);
+        File.Delete(_image);
     }
 }

@@ -129,7 +129,12 @@ internal sealed partial class Tap : ITap, IAsyncDisposable
                 Thread.Sleep(_beat);
                 if (Stands && HasRoom) GoOn();
             }
-            foreach (var file in files.Values) file.Finish();
+            // On a full disk it stays without its end, as after a kill, and is mended when it is read.
+            try
+            {
+                foreach (var file in files.Values) file.Finish();
+            }
+            catch (IOException e) when (DiskRoom.IsFull(e)) { LogUnfinished(e, _folder.Path); }
         }
         catch (Exception e)
         {
@@ -235,6 +240,9 @@ internal sealed partial class Tap : ITap, IAsyncDisposable
 
     [LoggerMessage(LogLevel.Error, "The recording in {Folder} can be written no more")]
     private partial void LogFailed(Exception e, string folder);
+
+    [LoggerMessage(LogLevel.Warning, "The disk is full: the recording in {Folder} is left without its end")]
+    private partial void LogUnfinished(Exception e, string folder);
 
     [LoggerMessage(LogLevel.Error, "The disk is full: the recording in {Folder} stands still")]
     private partial void LogStands(Exception e, string folder);

@@ -491,13 +491,19 @@ internal sealed partial class SittingGrain(
     {
         if (!_sitting.IsRunning) return;
         var (talked, slow, cannotRecord) = relay.Report(Id);
-        if (cannotRecord || recordings.HasNoRoom(_sitting)) await Commit(Actor.House, new BreakOffRecording());
+        // A disk that fills slowly ends it in order. One that is full at once may be free again at once: it stands still, and goes on.
+        var isLow = recordings.HasNoRoom(_sitting) && _trouble.StandsSince is null;
+        if (cannotRecord || (isLow && _wasLow)) await Commit(Actor.House, new BreakOffRecording());
+        _wasLow = isLow;
         if (talked.Count > 0) await Commit(Actor.House, new CountTalk([.. talked.Keys], [.. talked.Values]));
         var roomFor = recordings.RoomFor();
         if (slow.SequenceEqual(_trouble.Slow) && roomFor == _trouble.RoomFor) return;
         _trouble = _trouble with { Slow = slow, RoomFor = roomFor };
         await broadcast.TellTrouble(Id, _shown, _trouble);
     }
+
+    /// <summary>There was too little room for a recording at the last look, and it was written all the same.</summary>
+    private bool _wasLow;
 
     /// <summary>Says when a recording stands still for want of room, and notes what is missing once it goes on.</summary>
     private async Task LookAtRecording(CancellationToken cancel)
