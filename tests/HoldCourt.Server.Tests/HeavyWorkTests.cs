@@ -2,6 +2,7 @@ using System.Net;
 using System.Text;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Planning;
+using HoldCourt.Server.Security;
 using HoldCourt.Server.Workload;
 using Microsoft.Extensions.DependencyInjection;
 
@@ -35,6 +36,36 @@ public class HeavyWorkTests(Court court) : IClassFixture<Court>
         (await heavy.Run(Lane.Quick, "next", () => 1)).ShouldBe(1, "what fails ends nothing");
         heavy.Waiting.ShouldBe(0);
     }
+
+    /// <summary>Strangers come from as many addresses as they like.</summary>
+    [Fact]
+    public async Task Any_number_of_strangers_leaves_room_for_those_whom_the_house_knows_and_stands_behind_them()
+    {
+        using var heavy = new HeavyWork();
+        using var opens = new ManualResetEventSlim();
+        var order = new List<string>();
+        var first = heavy.Run(Lane.Quick, "first", () => { opens.Wait(); return 0; }, isStranger: true);
+        Task<int> Asks(string who, bool isStranger) => heavy.Run(Lane.Quick, who, () => { order.Add(who); return 0; }, isStranger);
+        await Eventually.Holds(() => heavy.Waiting == 1);
+        var (strangers, turnedAway) = (new List<Task<int>>(), 0);
+        for (var n = 0; n < 200; n++)
+            try { strangers.Add(Asks($"stranger {n}", isStranger: true)); }
+            catch (BusyException) { turnedAway++; }
+        turnedAway.ShouldBeGreaterThan(100);
+        var known = Enumerable.Range(0, 8).Select(n => Asks($"host {n}", isStranger: false)).ToList();
+        opens.Set();
+        await Task.WhenAll([first, .. known, .. strangers]);
+        order.FindLastIndex(who => who.StartsWith("host", StringComparison.Ordinal)).ShouldBeLessThan(12);
+        order.Take(12).ShouldContain(who => who.StartsWith("stranger", StringComparison.Ordinal), "nobody waits for ever");
+    }
+
+    [Theory]
+    [InlineData("2001:db8:1:2:aaaa::1", "2001:db8:1:2:bbbb:1:2:3", true)]
+    [InlineData("2001:db8:1:2::1", "2001:db8:1:3::1", false)]
+    [InlineData("192.0.2.7", "::ffff:192.0.2.7", true)]
+    [InlineData("192.0.2.7", "192.0.2.8", false)]
+    public void Whoever_has_a_whole_line_of_addresses_counts_as_one(string one, string other, bool same) =>
+        (ClientAddress.Of(IPAddress.Parse(one)) == ClientAddress.Of(IPAddress.Parse(other))).ShouldBe(same);
 
     [Fact]
     public async Task Whatever_fails_beside_the_requests_begins_again_and_is_counted()

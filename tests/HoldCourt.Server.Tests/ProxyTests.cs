@@ -116,19 +116,21 @@ public sealed class ProxyTests : IAsyncLifetime
         answers.ShouldBe(new Dictionary<HttpStatusCode, int> { [HttpStatusCode.NoContent] = 300 }, ignoreOrder: true);
 
         // One guest who says to be somebody else each time is one guest, through the proxy and past it.
-        async Task<int> TurnedAway(string from, string address)
+        async Task<Dictionary<HttpStatusCode, int>> Answers(string from, string address)
         {
             using var liar = Guest(from);
+            // Its cookies first: many first pages at once would each bring others.
+            await liar.GetAsync($"{address}/api/me");
             var answers = await Task.WhenAll(Enumerable.Range(0, 160).Select(async n =>
             {
                 using var answer = await Post(liar, address, "/api/forgot", new ForgotWish($"liar{n}@example.org"),
                     ("X-Forwarded-For", $"192.0.2.{n}"), ("X-Forwarded-Proto", "https"));
                 return answer.StatusCode;
             }));
-            return answers.Count(status => status == HttpStatusCode.TooManyRequests);
+            return answers.CountBy(status => status).ToDictionary();
         }
-        (await TurnedAway("127.3.0.1", Public)).ShouldBeGreaterThan(0);
-        (await TurnedAway("127.3.0.2", _court.Address.ToString().TrimEnd('/'))).ShouldBeGreaterThan(0);
+        (await Answers("127.3.0.1", Public)).ShouldContainKey(HttpStatusCode.TooManyRequests);
+        (await Answers("127.3.0.2", _court.Address.ToString().TrimEnd('/'))).ShouldContainKey(HttpStatusCode.TooManyRequests);
     }
 
     [Fact]

@@ -82,7 +82,7 @@ internal sealed class Doorstep(
         var account = await users.GetUserAsync(http.User);
         var grain = grains.GetGrain<ISittingGrain>(running.Id);
         var holder = cookies.Read(http, running.Id);
-        var address = http.Connection.RemoteIpAddress?.ToString() ?? "";
+        var address = ClientAddress.Of(http);
         var person = account is not null ? SeatCookies.KeyOf(account.Id) : holder ?? SeatCookies.NewGuest();
         var state = await grain.Door(holder, person);
         var owner = await Owns(session, account);

@@ -90,7 +90,7 @@ internal static class AccountEndpoints
             BrowserCookies browsers, HttpContext http) =>
         {
             if (wish.Name is null || wish.Email is null || wish.Password is null) return Problems.Of("notUnderstood", 400);
-            var (browser, address) = (browsers.Guesser(http), BrowserCookies.AddressOf(http));
+            var (browser, address) = (browsers.Guesser(http), ClientAddress.Of(http));
             if (guard.SlowsDown(browser, address, out var wait))
                 return Problems.Of("passcodeWait", 429, new Dictionary<string, object?> { ["seconds"] = wait });
             var (made, reason) = await keeping.SetUp(wish.Code, wish.Name, wish.Email, wish.Password, wish.Language);

@@ -14,11 +14,19 @@ internal static class PageFailureEndpoints
 
     private static readonly string[] _places = ["page", "ribbon", "board", "picture", "strip", "side", "card"];
 
+    /// <summary>What browsers call their own failures; of any other it is known that it was one.</summary>
+    private static readonly string[] _kinds =
+    [
+        "TypeError", "RangeError", "ReferenceError", "SyntaxError", "URIError", "AggregateError", "NotAllowedError", "NotFoundError",
+        "NotReadableError", "NotSupportedError", "InvalidStateError", "OperationError", "QuotaExceededError", "SecurityError", "AbortError",
+        "TimeoutError", "DataError", "EncodingError", "NetworkError"
+    ];
+
     public static void MapPageFailures(this IEndpointRouteBuilder api) =>
         api.MapPost("/page-failures", (PageFailure failure, Supervisor supervisor) =>
         {
-            if (Array.IndexOf(_places, failure.Place) < 0 || failure.Kind is not { Length: > 0 and <= 40 } kind
-                || !kind.All(char.IsAsciiLetter)) return Problems.Of("notUnderstood", 400);
+            if (Array.IndexOf(_places, failure.Place) < 0) return Problems.Of("notUnderstood", 400);
+            var kind = Array.IndexOf(_kinds, failure.Kind) < 0 ? "Error" : failure.Kind;
             var words = $"{kind} ({failure.Place})";
             supervisor.Note(Name, new InvalidOperationException(words), kind: words);
             return Results.NoContent();

@@ -278,7 +278,7 @@ internal static class RecordingEndpoints
             if (link.PasscodeHash is not null)
             {
                 var (shown, wait) = await guard.Check(link.Id, link.PasscodeHash, null, wish.Passcode, browsers.Guesser(http),
-                    BrowserCookies.AddressOf(http));
+                    ClientAddress.Of(http));
                 if (shown == Shown.TooOften)
                     return Problems.Of("tooManyTries", 429,
                         new Dictionary<string, object?> { ["seconds"] = (int)Math.Ceiling(wait.TotalSeconds) });

@@ -44,7 +44,7 @@ internal static class SittingEndpoints
                 })), "text/csv", "chat.csv"),
                 "json" => Results.File(JsonSerializer.SerializeToUtf8Bytes(chat, CoreJson.Options), "application/json", "chat.json"),
                 _ => Problems.Of("noSuchAddress", 404)
-            });
+            }, isStranger: !SeatCookies.IsAccount(person));
         });
         sitting.MapGet("/ledger.{format}",
             async (Guid id, string format, HttpContext http, SeatCookies cookies, IGrainFactory grains, EntryReader reader,
@@ -72,7 +72,7 @@ internal static class SittingEndpoints
                     })), "text/csv", "ledger.csv"),
                     _ => Problems.Of("noSuchAddress", 404)
                 };
-            });
+            }, isStranger: !SeatCookies.IsAccount(person));
         });
         sitting.MapGet("/polls.{format}", async (Guid id, string format, HttpContext http, SeatCookies cookies, IGrainFactory grains) =>
         {
@@ -96,7 +96,7 @@ internal static class SittingEndpoints
                 return new LedgerCheckRow(entries.Count, Chain.FirstBreak(entries), entries is [.., var last]
                     ? Convert.ToHexStringLower(last.Digest)
                     : "");
-            }));
+            }, isStranger: !SeatCookies.IsAccount(person)));
         });
     }
 

@@ -26,9 +26,7 @@ public sealed class BrowserCookies(IDataProtectionProvider protection, TimeProvi
     }
 
     /// <summary>Against what a guess counts: the browser's mark, or the address of one that keeps no cookies.</summary>
-    public string Guesser(HttpContext http) => MarkOf(http) ?? AddressOf(http);
-
-    public static string AddressOf(HttpContext http) => http.Connection.RemoteIpAddress?.ToString() ?? "";
+    public string Guesser(HttpContext http) => MarkOf(http) ?? ClientAddress.Of(http);
 
     private string? MarkOf(HttpContext http) => Unprotected(_marks, http.Request.Cookies[MarkName]);
 

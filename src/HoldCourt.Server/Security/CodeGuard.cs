@@ -42,7 +42,8 @@ public sealed class CodeGuard(TimeProvider time, HeavyWork heavy)
         {
             // Checking takes long on purpose.
             shown = typed.Length > LongestCode ? Shown.Wrong : await heavy.Run(Lane.Quick, address, () =>
-                IsRight(hostKeyHash, typed) ? Shown.HostKey : IsRight(passcodeHash, typed) ? Shown.Passcode : Shown.Wrong);
+                IsRight(hostKeyHash, typed) ? Shown.HostKey : IsRight(passcodeHash, typed) ? Shown.Passcode : Shown.Wrong,
+                isStranger: true);
         }
         catch (BusyException)
         {

@@ -47,20 +47,18 @@ internal static class SecuritySetup
             options.AddPolicy(Strength, http => Bucket(http, 40, 2));
             options.AddPolicy(Door, http => Bucket(http, 3_000, 50));
             options.AddPolicy(Waiting, http =>
-                RateLimitPartition.GetConcurrencyLimiter(AddressOf(http), _ =>
+                RateLimitPartition.GetConcurrencyLimiter(ClientAddress.Of(http), _ =>
                 new ConcurrencyLimiterOptions { PermitLimit = MostWaiting }));
         });
 
     private static RateLimitPartition<string> Bucket(HttpContext http, int burst, int eachSecond) =>
-        RateLimitPartition.GetTokenBucketLimiter(AddressOf(http), _ => new TokenBucketRateLimiterOptions
+        RateLimitPartition.GetTokenBucketLimiter(ClientAddress.Of(http), _ => new TokenBucketRateLimiterOptions
         {
             TokenLimit = burst,
             TokensPerPeriod = eachSecond,
             ReplenishmentPeriod = TimeSpan.FromSeconds(1),
             AutoReplenishment = true
         });
-
-    private static string AddressOf(HttpContext http) => http.Connection.RemoteIpAddress?.ToString() ?? "";
 
     public static void UseSecurity(this WebApplication app)
     {

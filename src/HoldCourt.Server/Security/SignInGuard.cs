@@ -37,7 +37,7 @@ public sealed class SignInGuard(IDataProtectionProvider protection, IPasswordHas
     /// <summary>How long to wait before the next code; null when it may be tried now.</summary>
     public TimeSpan? BeginCode(HttpContext http, string account)
     {
-        using var own = _codes.AttemptAcquire((account, http.Connection.RemoteIpAddress?.ToString() ?? ""));
+        using var own = _codes.AttemptAcquire((account, ClientAddress.Of(http)));
         if (!own.IsAcquired) return WaitOf(own);
         using var all = _allCodes.AttemptAcquire(account);
         return all.IsAcquired ? null : WaitOf(all);
@@ -54,7 +54,7 @@ public sealed class SignInGuard(IDataProtectionProvider protection, IPasswordHas
     {
         var account = email.Trim().ToUpperInvariant();
         var known = Known(http, account);
-        using var own = _byPlace.AttemptAcquire((account, known ?? http.Connection.RemoteIpAddress?.ToString() ?? ""));
+        using var own = _byPlace.AttemptAcquire((account, known ?? ClientAddress.Of(http)));
         if (!own.IsAcquired) return WaitOf(own);
         if (known is not null) return null;
         using var all = _strangers.AttemptAcquire(account);
@@ -74,8 +74,8 @@ public sealed class SignInGuard(IDataProtectionProvider protection, IPasswordHas
         });
 
     /// <summary>Takes as long as checking a password does.</summary>
-    public Task PretendToCheck(HttpContext http, string password) => heavy.Run(Lane.Quick, BrowserCookies.AddressOf(http),
-        () => hasher.VerifyHashedPassword(_nobody, _nobodysHash.Value, password));
+    public Task PretendToCheck(HttpContext http, string password) => heavy.Run(Lane.Quick, ClientAddress.Of(http),
+        () => hasher.VerifyHashedPassword(_nobody, _nobodysHash.Value, password), isStranger: true);
 
     private string? Known(HttpContext http, string account)
     {

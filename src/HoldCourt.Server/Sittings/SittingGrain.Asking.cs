@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using HoldCourt.Server.Security;
 using HoldCourt.Server.Workload;
 using HoldCourt.Store.Ledger;
 
@@ -75,7 +76,7 @@ internal sealed partial class SittingGrain
             sitting.Title, sitting.OpenedAt,
             [.. (await reader.Messages(Id, 1, sitting.Chat.Count, sitting.Sequence))
                 .Where(message => message.Deleted == Deletion.None && sitting.MayKnow(seat, new Matter.Words(message)))
-                .Select(message => MessageRow.Of(sitting, message, seat))]));
+                .Select(message => MessageRow.Of(sitting, message, seat))]), isStranger: !SeatCookies.IsAccount(person));
     }
 
     public Task<bool> ReadsLedger(PersonKey person) => Task.FromResult(_shown.Find(person) is { } seat && KnowsBooks(seat.Id));
@@ -85,7 +86,8 @@ internal sealed partial class SittingGrain
         var sitting = _shown;
         if (!await ReadsLedger(person)) return null;
         return await heavy.Run(Lane.Slow, person.Value, async () => new LedgerExport(sitting.Title,
-            Sentences.Of(sitting, (await reader.Find(Id, new EntryWish(sitting.Sequence + 1, []), int.MaxValue)).Reverse())));
+            Sentences.Of(sitting, (await reader.Find(Id, new EntryWish(sitting.Sequence + 1, []), int.MaxValue)).Reverse())),
+            isStranger: !SeatCookies.IsAccount(person));
     }
 
     /// <summary>An older message that a command is about; null when there is none to look up.</summary>

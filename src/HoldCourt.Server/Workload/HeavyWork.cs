@@ -23,12 +23,16 @@ public sealed class BusyException(int seconds) : Exception("The server is busy."
 /// <summary>
 /// The one place for everything that costs more than a few milliseconds of a processor. Each lane has a thread of its own at low
 /// priority, so that no number of such wishes takes the threads and processors of voices, live lines and clocks. Who asks stands in turn
-/// with the others, whoever asked most often; each may have a few waiting, and all together not many.
+/// with the others, whoever asked most often; each may have a few waiting, and all together not many. Strangers, of whom there may be any
+/// number, stand behind those whom the house knows, and leave them room.
 /// </summary>
 public sealed class HeavyWork : IDisposable
 {
-    /// <summary>Most that wait in a lane, and most of one who asks.</summary>
-    public const int MostWaiting = 120, MostOfOne = 20;
+    /// <summary>Most that wait in a lane, most of them of strangers, and most of one who asks.</summary>
+    public const int MostWaiting = 120, MostOfStrangers = 80, MostOfOne = 20;
+
+    /// <summary>Of so many turns one is a stranger's, however many others wait.</summary>
+    private const int StrangersTurn = 4;
 
     private readonly Line[] _lines = [.. Enum.GetValues<Lane>().Select(lane => new Line(lane))];
 
@@ -39,17 +43,19 @@ public sealed class HeavyWork : IDisposable
     public long TurnedAway => _lines.Sum(line => line.TurnedAway);
 
     /// <param name="by">Who asks: an account, a person of a sitting, or an address.</param>
+    /// <param name="isStranger">Nobody has signed in; it may be anybody.</param>
     /// <exception cref="BusyException">Too many wait already.</exception>
-    public Task<T> Run<T>(Lane lane, string by, Func<T> work) => Run(lane, by, () => Task.FromResult(work()));
+    public Task<T> Run<T>(Lane lane, string by, Func<T> work, bool isStranger = false) =>
+        Run(lane, by, () => Task.FromResult(work()), isStranger);
 
-    /// <inheritdoc cref="Run{T}(Lane, string, Func{T})"/>
+    /// <inheritdoc cref="Run{T}(Lane, string, Func{T}, bool)"/>
     /// <param name="work">What it waits for meanwhile holds up the lane, and nothing else.</param>
-    public Task<T> Run<T>(Lane lane, string by, Func<Task<T>> work)
+    public Task<T> Run<T>(Lane lane, string by, Func<Task<T>> work, bool isStranger = false)
     {
         var done = new TaskCompletionSource<T>(TaskCreationOptions.RunContinuationsAsynchronously);
         // Whose request it is goes with it.
         var context = ExecutionContext.Capture();
-        _lines[(int)lane].Add(by, () =>
+        _lines[(int)lane].Add(by, isStranger, () =>
         {
             Action answer = () => { };
             if (context is null) Answer();
@@ -77,13 +83,10 @@ public sealed class HeavyWork : IDisposable
     private sealed class Line : IDisposable
     {
         private readonly Lock _gate = new();
-        private readonly Dictionary<string, Queue<Func<Action>>> _of = [];
-
-        /// <summary>Whose turn it is, in this order; each that waits once.</summary>
-        private readonly Queue<string> _turns = new();
+        private readonly Turns _known = new(), _strangers = new();
         private readonly SemaphoreSlim _news = new(0);
         private volatile bool _isOver;
-        private int _count;
+        private int _count, _turn;
         private long _turnedAway;
 
         /// <summary>What one took lately, in milliseconds.</summary>
@@ -94,22 +97,16 @@ public sealed class HeavyWork : IDisposable
         public int Count => Volatile.Read(ref _count);
         public long TurnedAway => Interlocked.Read(ref _turnedAway);
 
-        public void Add(string by, Func<Action> work)
+        public void Add(string by, bool isStranger, Func<Action> work)
         {
             lock (_gate)
             {
-                if (!_of.TryGetValue(by, out var own)) own = [];
-                if (own.Count >= MostOfOne || _count >= MostWaiting)
+                var turns = isStranger ? _strangers : _known;
+                if (_count >= MostWaiting || (isStranger && _strangers.Count >= MostOfStrangers) || !turns.Add(by, work))
                 {
                     Interlocked.Increment(ref _turnedAway);
                     throw new BusyException((int)Math.Clamp(Math.Ceiling(_takes * _count / 1_000), 1, 60));
                 }
-                if (own.Count == 0)
-                {
-                    _of[by] = own;
-                    _turns.Enqueue(by);
-                }
-                own.Enqueue(work);
                 _count++;
             }
             _news.Release();
@@ -137,12 +134,8 @@ public sealed class HeavyWork : IDisposable
         {
             lock (_gate)
             {
-                var by = _turns.Dequeue();
-                var own = _of[by];
-                var work = own.Dequeue();
-                if (own.Count > 0) _turns.Enqueue(by);
-                else _of.Remove(by);
-                return work;
+                var stranger = _known.Count == 0 || (_strangers.Count > 0 && ++_turn % StrangersTurn == 0);
+                return (stranger ? _strangers : _known).Next();
             }
         }
 
@@ -151,6 +144,44 @@ public sealed class HeavyWork : IDisposable
             _isOver = true;
             _news.Release();
         }
+    }
+}
+
+/// <summary>What waits, one of each who asks after the other.</summary>
+internal sealed class Turns
+{
+    private readonly Dictionary<string, Queue<Func<Action>>> _of = [];
+
+    /// <summary>Whose turn it is, in this order; each that waits once.</summary>
+    private readonly Queue<string> _order = new();
+
+    public int Count { get; private set; }
+
+    /// <returns>False when this one has enough waiting.</returns>
+    public bool Add(string by, Func<Action> work)
+    {
+        if (!_of.TryGetValue(by, out var own)) own = [];
+        if (own.Count >= HeavyWork.MostOfOne) return false;
+        if (own.Count == 0)
+        {
+            _of[by] = own;
+            _order.Enqueue(by);
+        }
+        own.Enqueue(work);
+        Count++;
+        return true;
+    }
+
+    /// <exception cref="InvalidOperationException">Nothing waits.</exception>
+    public Func<Action> Next()
+    {
+        var by = _order.Dequeue();
+        var own = _of[by];
+        var work = own.Dequeue();
+        if (own.Count > 0) _order.Enqueue(by);
+        else _of.Remove(by);
+        Count--;
+        return work;
     }
 }
 

@@ -42,7 +42,8 @@ internal static class WorkloadSetup
         endpoint.AddEndpointFilter<TBuilder>(async (context, next) =>
         {
             var http = context.HttpContext;
-            return await http.RequestServices.GetRequiredService<HeavyWork>().Run(lane, AskerOf(http), () => next(context).AsTask());
+            return await http.RequestServices.GetRequiredService<HeavyWork>().Run(lane, AskerOf(http),
+                () => next(context).AsTask(), isStranger: http.User.Identity is not { IsAuthenticated: true });
         });
 
     /// <summary>An account, or else a browser.</summary>
@@ -51,5 +52,5 @@ internal static class WorkloadSetup
 
     /// <summary>An account, or the address that it comes from.</summary>
     public static string AskerOf(HttpContext http) =>
-        http.User.FindFirstValue(ClaimTypes.NameIdentifier) ?? BrowserCookies.AddressOf(http);
+        http.User.FindFirstValue(ClaimTypes.NameIdentifier) ?? ClientAddress.Of(http);
 }
