@@ -60,8 +60,8 @@ switch (args.FirstOrDefault() ?? "all")
     case "bare": await BareServer.Run(args[1]); break;
     case "load": await RelayLoad.Run(args[1]); break;
     default:
-        Console.WriteLine("core, line, planning, arrivals, fanout, muteall, deaf, relay, pages, recording, restart, exhibits, votes, rooms, "
-            + "roomrelay, floods, fuzz, soak or all");
+        Console.WriteLine("core, line, planning, arrivals, fanout, muteall, deaf, relay, pages, recording, restart, exhibits, "
+            + "votes, rooms, roomrelay, floods, fuzz, soak or all");
         return 2;
 }
 return 0;

@@ -281,7 +281,8 @@ public sealed class FuzzTests(ITestOutputHelper output) : IAsyncLifetime
     {
         (string, byte[])[] seeds =
         [
-            ("map.pdf", FilesSent.Pdf("The upper reach", "The lower reach")), ("map.png", Drawn(SKEncodedImageFormat.Png)), ("map.jpg", Drawn(SKEncodedImageFormat.Jpeg))
+            ("map.pdf", FilesSent.Pdf("The upper reach", "The lower reach")),
+            ("map.png", Drawn(SKEncodedImageFormat.Png)), ("map.jpg", Drawn(SKEncodedImageFormat.Jpeg))
         ];
         var folder = Directory.CreateTempSubdirectory("hold-court-fuzz-").FullName;
         var made = 0;

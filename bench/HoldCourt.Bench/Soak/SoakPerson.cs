@@ -188,7 +188,8 @@ internal sealed class SoakPerson(SoakSitting sitting, int number, Uri server, Co
                     BinaryPrimitives.WriteInt32LittleEndian(said, sitting.Number);
                     BinaryPrimitives.WriteInt32LittleEndian(said[4..], number);
                     BinaryPrimitives.WriteInt32LittleEndian(said[8..], Place);
-                    BinaryPrimitives.WriteInt32LittleEndian(said[12..], SilentSince is { } since && Now - since is > 1_000 and < SilentFor - 1_000 ? 1 : 0);
+                    var isSilent = SilentSince is { } since && Now - since is > 1_000 and < SilentFor - 1_000;
+                    BinaryPrimitives.WriteInt32LittleEndian(said[12..], isSilent ? 1 : 0);
                     BinaryPrimitives.WriteInt64LittleEndian(said[16..], Now);
                     await Write(socket, frame, stop, WebSocketMessageType.Binary);
                     Said++;
