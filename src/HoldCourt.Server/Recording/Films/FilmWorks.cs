@@ -117,8 +117,15 @@ internal sealed partial class FilmWorks(
     public void Interrupt(Guid film)
     {
         lock (_gate)
-            if (_running is { } running && running.Film == film) Kill(running.Process);
+            if (_running is { } running && running.Film == film)
+            {
+                _interruptions++;
+                Kill(running.Process);
+            }
     }
+
+    /// <summary>How often what was being made was ended, or taken away, by ourselves.</summary>
+    private volatile int _interruptions;
 
     private static void Kill(Process process)
     {
@@ -162,8 +169,11 @@ internal sealed partial class FilmWorks(
     private void TakeAway(Guid sitting, int number)
     {
         lock (_gate)
+        {
+            _interruptions++;
             if (_running is { } running && running.Output.StartsWith(taps.FolderOf(sitting, number).Path + '/', StringComparison.Ordinal))
                 Kill(running.Process);
+        }
         var films = Path.Combine(taps.FolderOf(sitting, number).Path, "films");
         if (Directory.Exists(films)) Directory.Delete(films, recursive: true);
     }
@@ -194,6 +204,8 @@ internal sealed partial class FilmWorks(
     private async Task Renew(Guid recording)
     {
         await using var db = await databases.CreateDbContextAsync();
+        // What is read here is what is written over: a film that is settled at this moment is settled before, or not at all.
+        await using var whole = await db.Database.BeginTransactionAsync();
         var all = await db.Films.Where(film => film.RecordingId == recording).ToListAsync();
         if (all.Count == 0)
             db.Add(new FilmRecord
@@ -210,6 +222,7 @@ internal sealed partial class FilmWorks(
             film.State = FilmState.Waiting;
         }
         await db.SaveChangesAsync();
+        await whole.CommitAsync();
         Nudge();
     }
 
@@ -226,10 +239,12 @@ internal sealed partial class FilmWorks(
         var recording = film.Recording!;
         if (!await Claim(film.Id, FilmState.Waiting, FilmState.Composing)) return;
         var output = FolderOf(recording, film.Id);
+        var before = _interruptions;
+        string? flaw;
         try
         {
-            var flaw = await Composed(film, recording, output, cancel);
-            await SettleInTheEnd(film, recording, output, flaw, cancel);
+            flaw = await Composed(film, recording, output, cancel);
+            if (flaw is null && !File.Exists(Path.Combine(output, Composer.FilmName))) flaw = "filmFailed";
         }
         catch (OperationCanceledException)
         {
@@ -238,13 +253,17 @@ internal sealed partial class FilmWorks(
         }
         catch (Exception e)
         {
-            LogFilmFailed(e, film.Id);
-            await SettleInTheEnd(film, recording, output, "filmFailed", cancel);
+            if (before == _interruptions) LogFilmFailed(e, film.Id);
+            flaw = "filmFailed";
         }
         finally
         {
             _progress.TryRemove(film.Id, out _);
         }
+        // Nothing has failed: it was ended, or its folder went, and it begins anew unless it was called off.
+        await InTheEnd(() => flaw is not null && before != _interruptions
+            ? Claim(film.Id, FilmState.Composing, FilmState.Waiting)
+            : Settle(film, recording, output, flaw), cancel);
     }
 
     private async Task<bool> Claim(Guid film, FilmState from, FilmState to)
@@ -398,28 +417,31 @@ internal sealed partial class FilmWorks(
     }
 
     /// <summary>What came of it is written down as soon as it can be: the database may be locked just then.</summary>
-    private async Task SettleInTheEnd(FilmRecord film, RecordingRecord recording, string output, string? flaw, CancellationToken cancel)
+    private async Task InTheEnd(Func<Task> writes, CancellationToken cancel)
     {
-        for (var pause = TimeSpan.FromSeconds(1); !await Supervisor.Once(Name, () => Settle(film, recording, output, flaw)); pause *= 2)
+        for (var pause = TimeSpan.FromSeconds(1); !await Supervisor.Once(Name, writes); pause *= 2)
             await Task.Delay(pause < _between ? pause : _between, cancel);
     }
 
     private async Task Settle(FilmRecord film, RecordingRecord recording, string output, string? flaw)
     {
         await using var db = await databases.CreateDbContextAsync(CancellationToken.None);
+        // Somebody may be taken out just now: what failed for that must not be written over what is to be made anew.
+        await using var whole = await db.Database.BeginTransactionAsync();
         var kept = await db.Films.FirstOrDefaultAsync(one => one.Id == film.Id, CancellationToken.None);
         // Cancelled, or made anew from the beginning, meanwhile.
         if (kept is not { State: FilmState.Composing }) return;
         var isFirst = kept.MadeAt is null;
         var path = Path.Combine(output, Composer.FilmName);
-        if (flaw is null && File.Exists(path))
+        if (flaw is null)
         {
             (kept.State, kept.Flaw, kept.MadeAt) = (FilmState.Ready, null, time.GetUtcNow().ToUnixTimeMilliseconds());
             (kept.Length, kept.Size) = (MadeOf(output)?.Length ?? 0, new FileInfo(path).Length);
         }
-        else (kept.State, kept.Flaw) = (FilmState.Failed, flaw ?? "filmFailed");
+        else (kept.State, kept.Flaw) = (FilmState.Failed, flaw);
         if (isFirst) await letters.Add(db, recording, kept);
         await db.SaveChangesAsync(CancellationToken.None);
+        await whole.CommitAsync();
         letters.Nudge();
     }
 
