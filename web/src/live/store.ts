@@ -147,13 +147,26 @@ function noteMicrophone(was: SeatRow | undefined, now: SeatRow) {
   if (was && was.microphone !== now.microphone) turned.set(now.id, { was: was.microphone, at: performance.now() })
 }
 
+/** When the hand did what is being handled just now; a busy page may come to it much later. */
+let handAt: number | null = null
+if (typeof window !== 'undefined')
+  for (const kind of ['click', 'keydown'])
+    window.addEventListener(
+      kind,
+      (event) => {
+        handAt = event.timeStamp
+        setTimeout(() => (handAt = null))
+      },
+      { capture: true, passive: true },
+    )
+
 /**
  * A microphone as the reader's hand still takes it to be: for a moment after it was switched by somebody else, as it was.
  * So a click meant as "mute" never becomes "ask to unmute".
  */
-export function aimedMicrophone(row: SeatRow): SeatRow['microphone'] {
+export function aimedMicrophone(row: SeatRow, at = handAt ?? performance.now()): SeatRow['microphone'] {
   const last = turned.get(row.id)
-  return last && performance.now() - last.at < handNeeds ? last.was : row.microphone
+  return last && at - last.at < handNeeds ? last.was : row.microphone
 }
 
 export interface Telling {
