@@ -151,9 +151,12 @@ test('a house that starts with the made-up desk has an extra who lends it', asyn
       }, shot.toString('base64'))
     }
     await expect.poll(isRed).toBe(false)
-    await page.mouse.click(x, y)
-    await page.mouse.move(box.x + 20, box.y + box.height - 20)
-    await expect.poll(isRed, { timeout: 20_000 }).toBe(true)
+    // What comes late on a machine that is busy is let go, as it should be: a hand clicks once more.
+    await expect(async () => {
+      await page.mouse.click(x, y)
+      await page.mouse.move(box.x + 20, box.y + box.height - 20)
+      await expect.poll(isRed, { timeout: 8_000 }).toBe(true)
+    }).toPass({ timeout: 60_000 })
   } finally {
     await demo.stop()
   }
