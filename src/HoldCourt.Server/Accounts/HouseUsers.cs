@@ -1,3 +1,4 @@
+using System.Security.Claims;
 using HoldCourt.Server.Security;
 using HoldCourt.Server.Workload;
 using HoldCourt.Store.Accounts;
@@ -31,7 +32,8 @@ internal sealed class HouseUsers(
     private Task<T> InTurn<T>(Account user, Func<Task<T>> work)
     {
         if (http.HttpContext is not { } asks) return heavy.Run(Lane.Quick, "the house", work);
-        var isKnown = asks.User.Identity is { IsAuthenticated: true } || guard.IsKnown(asks, user.Email ?? "");
+        // As this very account: another host who tries its password is a stranger to it.
+        var isKnown = asks.User.FindFirstValue(ClaimTypes.NameIdentifier) == user.Id || guard.IsKnown(asks, user.Email ?? "");
         return heavy.Run(Lane.Quick, isKnown ? user.Id : ClientAddress.Of(asks), work, isStranger: !isKnown);
     }
 }
