@@ -58,6 +58,7 @@ switch (args.FirstOrDefault() ?? "all")
     case "fill": Console.WriteLine(await BigSitting.Fill(args[1])); break;
     // What the benchmarks start as processes of their own.
     case "bare": await BareServer.Run(args[1]); break;
+    case "flood": await FloodBench.Flood(args[1], new Uri(args[2]), args[3]); break;
     case "load": await RelayLoad.Run(args[1]); break;
     default:
         Console.WriteLine("core, line, planning, arrivals, fanout, muteall, deaf, relay, pages, recording, restart, exhibits, "

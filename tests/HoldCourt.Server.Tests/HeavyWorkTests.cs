@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using System.Net;
 using System.Text;
 using HoldCourt.Server.Api;
@@ -57,6 +58,45 @@ public class HeavyWorkTests(Court court) : IClassFixture<Court>
         await Task.WhenAll([first, .. known, .. strangers]);
         order.FindLastIndex(who => who.StartsWith("host", StringComparison.Ordinal)).ShouldBeLessThan(12);
         order.Take(12).ShouldContain(who => who.StartsWith("stranger", StringComparison.Ordinal), "nobody waits for ever");
+    }
+
+    /// <summary>What comes with a rush of requests has the threads of the rush only a few at a time.</summary>
+    [Fact]
+    public async Task A_rush_of_requests_has_few_threads_and_one_that_waits_with_its_thread_keeps_none_from_the_others()
+    {
+        using var turns = new RequestTurns(atOnce: 2, most: 6);
+        var (running, most, slow) = (0, 0, 0);
+        await Task.WhenAll(Enumerable.Range(0, 300).Select(_ => turns.Run(async () =>
+        {
+            Computes();
+            await Task.Yield();
+            Computes();
+        })));
+        // One that this machine held up counts as one that waits.
+        most.ShouldBeLessThanOrEqualTo(2 + slow);
+        turns.Waiting.ShouldBe(0);
+
+        using var opens = new ManualResetEventSlim();
+        var waiting = Enumerable.Range(0, 5).Select(_ => turns.Run(() => { opens.Wait(); return Task.CompletedTask; })).ToList();
+        await turns.Run(() => Task.CompletedTask).WaitAsync(TimeSpan.FromSeconds(20));
+        waiting.ShouldAllBe(one => !one.IsCompleted);
+        waiting.Add(turns.Run(() => { opens.Wait(); return Task.CompletedTask; }));
+        var last = turns.Run(() => Task.CompletedTask);
+        await Task.Delay(300);
+        last.IsCompleted.ShouldBeFalse("there is an end to threads, too");
+        opens.Set();
+        await Task.WhenAll([last, .. waiting]).WaitAsync(TimeSpan.FromSeconds(20));
+        (await Should.ThrowAsync<InvalidOperationException>(() => turns.Run(() => throw new InvalidOperationException()))).ShouldNotBeNull();
+
+        void Computes()
+        {
+            var (began, now) = (Stopwatch.GetTimestamp(), Interlocked.Increment(ref running));
+            int seen;
+            while ((seen = Volatile.Read(ref most)) < now && Interlocked.CompareExchange(ref most, now, seen) != seen) { }
+            Thread.SpinWait(20_000);
+            Interlocked.Decrement(ref running);
+            if (Stopwatch.GetElapsedTime(began) > TimeSpan.FromMilliseconds(40)) Interlocked.Increment(ref slow);
+        }
     }
 
     [Theory]

@@ -142,6 +142,7 @@ internal static class CourtHost
             await ready.Ready;
             await next(http);
         });
+        app.UseTurns("/live", "/media", "/agent");
         app.UseForwarded();
         app.UseExceptionHandler(new ExceptionHandlerOptions
         {

@@ -16,7 +16,16 @@ internal static class WorkloadSetup
     {
         ThreadPool.GetMinThreads(out _, out var completion);
         ThreadPool.SetMinThreads(ThreadsReady, completion);
-        return services.AddSingleton<HeavyWork>().AddSingleton<Supervisor>();
+        return services.AddSingleton<HeavyWork>().AddSingleton<Supervisor>()
+            .AddSingleton(_ => new RequestTurns(2 * Environment.ProcessorCount, ThreadsReady));
+    }
+
+    /// <summary>Requests are answered in turn. What stays open for long, the live line and its like, is not one of them.</summary>
+    public static void UseTurns(this WebApplication app, params PathString[] lasting)
+    {
+        var turns = app.Services.GetRequiredService<RequestTurns>();
+        app.Use((http, next) =>
+            Array.Exists(lasting, path => http.Request.Path.StartsWithSegments(path)) ? next(http) : turns.Run(() => next(http)));
     }
 
     /// <summary>What is turned away says when to come again; what could not be written down says so.</summary>
