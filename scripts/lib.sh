@@ -12,6 +12,9 @@ need_tools() {
   export DOTNET_CLI_TELEMETRY_OPTOUT=1 DOTNET_NOLOGO=1
 }
 
+# Whether all of these libraries are there. The whole list is read: a pipe that ends early is a failure under pipefail.
+libraries_are_there() { local all one; all=$(ldconfig -p); for one; do [[ $all == *"$one"* ]] || return 1; done; }
+
 # Installs a folder's packages when its lock file is newer than what is there.
 npm_install() {
   if [ ! -f "$1/node_modules/.package-lock.json" ] || [ "$1/package-lock.json" -nt "$1/node_modules/.package-lock.json" ]; then
@@ -44,7 +47,7 @@ need_pages() {
 }
 
 # What makes films of recordings: without them recordings are kept as tracks, and all else works.
-films_are_there() { are_there ffmpeg bwrap && ldconfig -p | grep -q 'libvpx\.so' && ldconfig -p | grep -q 'libyuv\.so' && [ -d /usr/share/fonts/truetype/dejavu ]; }
+films_are_there() { are_there ffmpeg bwrap && libraries_are_there libvpx.so libyuv.so && [ -d /usr/share/fonts/truetype/dejavu ]; }
 need_films() {
   films_are_there && return
   say "Installing ffmpeg, libvpx, libyuv and a font for the films of recordings"
@@ -54,7 +57,7 @@ need_films() {
 }
 
 # What writes captions by itself: without it people write them, and all else works.
-words_are_there() { ldconfig -p | grep -q 'libpocketsphinx\.so' && [ -d /usr/share/pocketsphinx/model/en-us ]; }
+words_are_there() { libraries_are_there libpocketsphinx.so && [ -d /usr/share/pocketsphinx/model/en-us ]; }
 need_words() {
   words_are_there && are_there flite && return
   say "Installing pocketsphinx for captions by machine, and flite for its tests"
@@ -63,7 +66,7 @@ need_words() {
 }
 
 # An X server without a screen, and what takes its picture, for the made-up desk whose controls are lent.
-desk_is_there() { are_there Xvfb ffmpeg && ldconfig -p | grep -q libXtst.so.6; }
+desk_is_there() { are_there Xvfb ffmpeg && libraries_are_there libXtst.so.6; }
 need_desk() {
   desk_is_there && return
   say "Installing Xvfb, libXtst and ffmpeg for the made-up desk"

@@ -394,4 +394,36 @@ public class PageTests(Court court) : IClassFixture<Court>
         (await Run("yes")).TooLong.ShouldBeTrue();
         (await Run("bash", "-c", "x=$(head -c 3000000000 /dev/zero | tr '\\0' a)")).Exit.ShouldNotBe(0, "there is an end of memory");
     }
+
+    /// <summary>The thread that asks for a film goes when it has nothing to do for a while, and once took the film with it.</summary>
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public async Task What_runs_for_long_in_a_sandbox_outlives_the_thread_that_asked_for_it(bool lasts)
+    {
+        var start = new ProcessStartInfo("/usr/bin/bwrap",
+            ["--die-with-parent", "--unshare-all", "--ro-bind", "/usr", "/usr", "--symlink", "usr/lib", "/lib",
+                "--symlink", "usr/lib64", "/lib64", "/usr/bin/sleep", "60"]);
+        var over = new TaskCompletionSource();
+        Task<Process>? started = null;
+        var asks = new Thread(() =>
+        {
+            started = lasts ? Sandbox.Start(start, over.Task) : Task.FromResult(Process.Start(start)!);
+            started.Wait();
+            // It makes itself one that ends with its parent a moment after it began.
+            Thread.Sleep(1_000);
+        });
+        asks.Start();
+        asks.Join();
+        using var process = await started!;
+        if (lasts)
+        {
+            await Task.Delay(1_000);
+            process.HasExited.ShouldBeFalse();
+            process.Kill(entireProcessTree: true);
+        }
+        // Otherwise it ends with that thread: what is tested here is there.
+        await process.WaitForExitAsync().WaitAsync(TimeSpan.FromSeconds(20));
+        over.SetResult();
+    }
 }

@@ -101,6 +101,29 @@ internal static class Sandbox
         OwnProgram, typeof(Sandbox).Assembly.Location, .. words
     ];
 
+    /// <summary>
+    /// Starts what is to end with this program. A sandbox ends with the thread that started it, and not with its program
+    /// (PR_SET_PDEATHSIG, prctl(2)); the threads of requests come and go, so it has one of its own.
+    /// </summary>
+    /// <param name="over">When nobody needs the process any more.</param>
+    /// <exception cref="Win32Exception">It could not be started.</exception>
+    public static Task<Process> Start(ProcessStartInfo start, Task over)
+    {
+        var started = new TaskCompletionSource<Process>(TaskCreationOptions.RunContinuationsAsynchronously);
+        new Thread(() =>
+        {
+            try { started.SetResult(Process.Start(start)!); }
+            catch (Exception e)
+            {
+                started.SetException(e);
+                return;
+            }
+            over.Wait();
+        })
+        { IsBackground = true, Name = "Sandbox" }.Start();
+        return started.Task;
+    }
+
     /// <summary>What every program needs of the machine, and nothing else of it.</summary>
     private static readonly string[] _machine =
     [

@@ -387,7 +387,8 @@ internal sealed partial class FilmWorks(
         };
         foreach (var word in (string[])["-n", "19", .. await Sandbox.Own(folder, output, Composer.Command, FilmJob.FileOf(output))])
             start.ArgumentList.Add(word);
-        using var process = Process.Start(start) ?? throw new InvalidOperationException("It could not be started.");
+        var over = new TaskCompletionSource();
+        using var process = await Sandbox.Start(start, over.Task);
         lock (_gate) _running = (film, output, process);
         // What it decodes came from browsers: neither the machine nor its memory is theirs.
         using var watch = new Timer(_ =>
@@ -413,6 +414,7 @@ internal sealed partial class FilmWorks(
         {
             lock (_gate) _running = null;
             if (!process.HasExited) process.Kill(entireProcessTree: true);
+            over.SetResult();
         }
     }
 
