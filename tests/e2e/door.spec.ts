@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { announce, type Court, courtWithHost, nothingForAxe, openNow, person, strip } from './court'
+import { aMoment, announce, type Court, courtWithHost, nothingForAxe, openNow, person, strip } from './court'
 
 let court: Court
 let host: Page
@@ -116,24 +116,44 @@ test('two benches that click the same control at once do not ask to open what bo
   await announce(guest, host.url(), 'Jun Takeda')
   await host.getByRole('button', { name: 'Admit Jun Takeda' }).click()
   await isInside(guest)
-  for (let round = 0; round < 4; round++) {
+  await deputy.evaluate(() => {
+    const noted = { turned: 0, clicked: 0 }
+    Object.assign(window, { noted })
+    new MutationObserver(() => {
+      if (!noted.turned && document.querySelector('button[aria-label$="Jun Takeda, microphone closed"]')) noted.turned = performance.now()
+    }).observe(document.body, { subtree: true, childList: true, attributes: true })
+    addEventListener('click', (event) => (noted.clicked = event.timeStamp), { capture: true })
+  })
+  let counted = 0
+  for (let round = 0; counted < 4 && round < 12; round++) {
     await guest.getByRole('button', { name: 'Mic off' }).click()
     await expect(guest.getByRole('button', { name: 'Mic on' })).toBeVisible()
     const [one, other] = [host, deputy].map((page) => page.getByRole('button', { name: /^Mute Jun Takeda/ }))
     await Promise.all([one!.waitFor(), other!.waitFor()])
     await host.waitForTimeout(700)
+    await deputy.evaluate(() => Object.assign((window as unknown as { noted: object }).noted, { turned: 0, clicked: 0 }))
     const places = await Promise.all([one!.boundingBox(), other!.boundingBox()])
     await host.mouse.move(places[0]!.x + 8, places[0]!.y + 8)
     await deputy.mouse.move(places[1]!.x + 8, places[1]!.y + 8)
     // The second hand comes a moment after the first, when the control may already say the opposite.
     await host.mouse.click(places[0]!.x + 8, places[0]!.y + 8)
-    await deputy.waitForTimeout(round * 90)
+    await deputy.waitForTimeout(counted * 90)
     await deputy.mouse.click(places[1]!.x + 8, places[1]!.y + 8)
     await expect(guest.getByRole('button', { name: 'Mic off' })).toBeVisible()
     await guest.waitForTimeout(500)
-    await expect(guest.getByRole('heading', { name: /asks you to unmute/ })).toBeHidden()
+    const { turned, clicked } = await deputy.evaluate(() => (window as unknown as { noted: { turned: number; clicked: number } }).noted)
+    const asked = guest.getByRole('heading', { name: /asks you to unmute/ })
+    // On a machine that stands still, the hand came when the control had long said the opposite, and means that.
+    if (turned > 0 && clicked - turned > 400 && (await asked.isVisible())) {
+      await guest.getByRole('button', { name: 'Not now' }).click()
+      await aMoment(deputy)
+      continue
+    }
+    counted++
+    await expect(asked).toBeHidden()
     await expect(deputy.locator('[role=alert] p')).toHaveCount(0)
   }
+  expect(counted, 'rounds in which the second hand came in time').toBeGreaterThan(0)
   await Promise.all([deputy.context().close(), guest.context().close()])
 })
 

@@ -5,6 +5,7 @@ export default defineConfig({
   testMatch: '*.spec.ts',
   timeout: 300_000,
   expect: { timeout: 45_000 },
+  // Pictures are coded in software here: one takes both processors at times.
   workers: 1,
   // Machines stand still at times; what passes only at the second try is named at the end.
   retries: 1,

@@ -144,7 +144,13 @@ const handNeeds = 500
 const turned = new Map<number, { was: SeatRow['microphone']; at: number }>()
 
 function noteMicrophone(was: SeatRow | undefined, now: SeatRow) {
-  if (was && was.microphone !== now.microphone) turned.set(now.id, { was: was.microphone, at: performance.now() })
+  if (!was || was.microphone === now.microphone) return
+  const turn = { was: was.microphone, at: performance.now() }
+  turned.set(now.id, turn)
+  // No hand follows what is not painted yet; a page that nobody sees is not painted.
+  if (typeof requestAnimationFrame === 'undefined' || document.hidden) return
+  turn.at = Infinity
+  requestAnimationFrame(() => setTimeout(() => (turn.at = performance.now())))
 }
 
 /** When the hand did what is being handled just now; a busy page may come to it much later. */
