@@ -88,6 +88,10 @@ public class HeavyWorkTests(Court court) : IClassFixture<Court>
         await Task.WhenAll([last, .. waiting]).WaitAsync(TimeSpan.FromSeconds(20));
         (await Should.ThrowAsync<InvalidOperationException>(() => turns.Run(() => throw new InvalidOperationException()))).ShouldNotBeNull();
 
+        // What was cut off goes on when the server has stopped already, and ends nothing by it.
+        turns.Dispose();
+        await turns.Run(() => Task.CompletedTask).WaitAsync(TimeSpan.FromSeconds(20));
+
         void Computes()
         {
             var (began, now) = (Stopwatch.GetTimestamp(), Interlocked.Increment(ref running));

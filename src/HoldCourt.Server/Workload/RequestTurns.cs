@@ -20,6 +20,7 @@ internal sealed class RequestTurns : TaskScheduler, IDisposable
     private readonly Dictionary<Task, long> _running = [];
     private readonly int _atOnce, _most;
     private readonly Timer _looks;
+    private bool _isOver;
 
     /// <param name="atOnce">How many have a thread, those aside that wait with it.</param>
     /// <param name="most">How many have a thread, those that wait with it counted in.</param>
@@ -60,7 +61,8 @@ internal sealed class RequestTurns : TaskScheduler, IDisposable
                 // At the end of the pool's own queue, so that whatever else came meanwhile comes first.
                 ThreadPool.UnsafeQueueUserWorkItem(Do, next, preferLocal: false);
             }
-            _looks.Change(_queue.IsEmpty ? Timeout.InfiniteTimeSpan : _betweenLooks, Timeout.InfiniteTimeSpan);
+            // What was cut off ends when the server has stopped already.
+            if (!_isOver) _looks.Change(_queue.IsEmpty ? Timeout.InfiniteTimeSpan : _betweenLooks, Timeout.InfiniteTimeSpan);
         }
     }
 
@@ -74,5 +76,9 @@ internal sealed class RequestTurns : TaskScheduler, IDisposable
         Begin();
     }
 
-    public void Dispose() => _looks.Dispose();
+    public void Dispose()
+    {
+        lock (_gate) _isOver = true;
+        _looks.Dispose();
+    }
 }

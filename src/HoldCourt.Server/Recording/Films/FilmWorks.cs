@@ -413,8 +413,8 @@ internal sealed partial class FilmWorks(
         finally
         {
             lock (_gate) _running = null;
-            if (!process.HasExited) process.Kill(entireProcessTree: true);
             over.SetResult();
+            if (!process.HasExited) Kill(process);
         }
     }
 
