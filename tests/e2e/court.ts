@@ -231,16 +231,21 @@ const seenScreens = new Set<string>()
 const seenLooks = new Set<string>()
 
 /**
- * Marks the regions in which something is new, by its kind, state and classes; gives back how all looks, and whether the whole screen is new.
+ * Marks the regions in which something is new, by its kind, state and classes; gives back how all looks, and whether the
+ * whole screen is new.
  */
 const findNew = (page: Page) =>
   page.evaluate(
     ([screens, looks]) => {
       const seen = new Set(looks)
-      const region = 'section, aside, nav, header, footer, form, dialog, [role=dialog], [role=region], [role=tabpanel], [role=menu]'
-      const states = ['role', 'class', 'disabled', 'aria-disabled', 'aria-pressed', 'aria-selected', 'aria-expanded', 'aria-checked', 'aria-current', 'type']
+      const region =
+        'section, aside, nav, header, footer, form, dialog, [role=dialog], [role=region], [role=tabpanel], [role=menu]'
+      const states = ['role', 'class', 'type', 'disabled'].concat(
+        ['disabled', 'pressed', 'selected', 'expanded', 'checked', 'current'].map((state) => `aria-${state}`),
+      )
       const look = (one: Element) => [one.tagName, ...states.map((name) => one.getAttribute(name) ?? '')].join('|')
-      const theme = `${matchMedia('(prefers-color-scheme: dark)').matches} ${[...document.documentElement.attributes].map((one) => one.value).join(' ')}`
+      const attributes = [...document.documentElement.attributes].map((one) => one.value)
+      const theme = `${matchMedia('(prefers-color-scheme: dark)').matches} ${attributes.join(' ')}`
       const screen = `${theme} ${innerWidth} ${location.pathname.replace(/\/[\w-]{16,}/g, '/…')}`
       const found = new Set<string>()
       let isOutside = false
@@ -257,7 +262,10 @@ const findNew = (page: Page) =>
     [[...seenScreens], [...seenLooks]] as const,
   )
 
-/** Nothing that keeps people out, in what no test of this run has looked at before: the whole of a new screen, and new parts of a known one. */
+/**
+ * Nothing that keeps people out, in what no test of this run has looked at before: the whole of a new screen, and new parts
+ * of a known one.
+ */
 export async function nothingForAxe(page: Page, screen: string) {
   await page.locator('main:not([aria-busy])').first().waitFor()
   await page.locator('h1').first().waitFor({ state: 'attached' })
