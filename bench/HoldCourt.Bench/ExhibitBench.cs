@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Text.Json;
 using HoldCourt.Server.Api;
+using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Sittings;
 using Microsoft.AspNetCore.SignalR.Client;
 using Microsoft.Extensions.DependencyInjection;

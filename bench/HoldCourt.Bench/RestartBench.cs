@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using HoldCourt.Server.Api;
+using HoldCourt.Server.Chat;
 using Microsoft.AspNetCore.SignalR.Client;
 using Microsoft.Extensions.DependencyInjection;
 using HoldCourt.Server.Sittings;

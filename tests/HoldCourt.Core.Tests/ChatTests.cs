@@ -134,7 +134,7 @@ public class ChatTests
 
         Decision Does(SeatId by, SeatCommand command)
         {
-            var number = house.Sitting.ToLookUp(command).ShouldNotBeNull();
+            var number = house.Sitting.ToLookUp((IOnMessage)command).ShouldNotBeNull();
             var decision = SittingRules.Decide(house.Sitting.LookingAt(kept[number]), command, Actor.Of(by),
                 new Instant(1_770_900_000_000));
             house.Takes(decision.Facts, Actor.Of(by));

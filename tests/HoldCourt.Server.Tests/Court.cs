@@ -18,12 +18,21 @@ public sealed class Court : IAsyncLifetime
 {
     private WebApplication? _app;
     private string[] _settings = ["--Demo:Load", "true"];
+    private Action<IServiceCollection>? _change;
     private CookieCollection? _signedIn;
 
     /// <summary>With other settings than the usual ones, which load the demo.</summary>
     public static async Task<Court> With(params string[] settings)
     {
         var court = new Court { _settings = settings };
+        await court.InitializeAsync();
+        return court;
+    }
+
+    /// <summary>With services beside the usual ones.</summary>
+    public static async Task<Court> With(Action<IServiceCollection> change)
+    {
+        var court = new Court { _change = change };
         await court.InitializeAsync();
         return court;
     }
@@ -44,7 +53,11 @@ public sealed class Court : IAsyncLifetime
     public async Task InitializeAsync()
     {
         _app = CourtHost.Build(["--urls", "http://127.0.0.1:0", "--Data:Folder", Folder, "--Data:Pooling", "false", .. _settings],
-            services => services.AddSingleton<TimeProvider>(new SteadyTime(Time)));
+            services =>
+            {
+                services.AddSingleton<TimeProvider>(new SteadyTime(Time));
+                _change?.Invoke(services);
+            });
         await _app.StartAsync();
         Address = new Uri(_app.Services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()!.Addresses.Single());
     }
@@ -69,7 +82,12 @@ public sealed class Court : IAsyncLifetime
     public async Task DisposeAsync()
     {
         await Stop();
-        Directory.Delete(Folder, recursive: true);
+        // A process that was told to stop may still write a last file.
+        await Eventually.Succeeds(() =>
+        {
+            Directory.Delete(Folder, recursive: true);
+            return Task.CompletedTask;
+        });
     }
 
     public Visitor Visitor() => new(this);

@@ -4,6 +4,7 @@ using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using HoldCourt.Server.Api;
+using HoldCourt.Server.CommandLine;
 using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Media;
 using HoldCourt.Server.Planning;

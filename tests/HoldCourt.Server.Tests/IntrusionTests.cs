@@ -1,6 +1,7 @@
 using System.Net;
 using System.Net.WebSockets;
 using HoldCourt.Server.Api;
+using HoldCourt.Server.Chat;
 using HoldCourt.Server.Planning;
 using HoldCourt.Store.Ledger;
 using Microsoft.Extensions.DependencyInjection;

@@ -3,8 +3,11 @@ using System.Net.Sockets;
 using System.Net.WebSockets;
 using System.Text;
 using System.Text.Json;
+using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Lending;
 using HoldCourt.Server.Media;
+using HoldCourt.Server.Planning;
+using HoldCourt.Server.Signs;
 using Microsoft.AspNetCore.SignalR.Client;
 using Microsoft.Extensions.DependencyInjection;
 using HoldCourt.Server.Sittings;
@@ -185,7 +188,7 @@ public sealed class Media : IDisposable
         _frames.Where(frame => frame.Kind == kind).Select(frame => (frame.Header, frame.Data));
 
     /// <summary>What the browser was told last is needed of its own tracks.</summary>
-    public IReadOnlyList<Kind> Wanted => Messages<Wanted>() is [.., var last]
+    public IReadOnlyList<Kind> Wanted => Messages<HoldCourt.Server.Media.Wanted>() is [.., var last]
         ? [.. Enum.GetValues<Kind>().Where(kind => last.Tracks.Contains(NumberOf(kind)))]
         : [];
 

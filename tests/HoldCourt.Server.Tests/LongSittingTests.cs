@@ -1,8 +1,11 @@
 using HoldCourt.Server.Api;
+using HoldCourt.Server.Chat;
+using HoldCourt.Server.Ledger;
 using HoldCourt.Store;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using HoldCourt.Server.Sittings;
+using HoldCourt.Server.Topics;
 
 namespace HoldCourt.Server.Tests;
 
@@ -120,6 +123,7 @@ public class LongSittingTests(Court court) : IClassFixture<Court>
         using var hosts = await court.Host();
         var opened = await hosts.Post<OpenedSitting>("/api/sessions", new OpenNow("Old words"));
         var grain = court.Services.GetRequiredService<IGrainFactory>().GetGrain<ISittingGrain>(opened.Sitting);
+        var chat = court.Services.GetRequiredService<IGrainFactory>().In<ISittingChat>(opened.Sitting);
         await using var live = await hosts.Announces(opened, "Odalys");
         var host = live.Me!.Seat;
         await Does(host, new SetDoor(DoorMode.Open));
@@ -176,7 +180,7 @@ public class LongSittingTests(Court court) : IClassFixture<Court>
                     new(int.MaxValue, null), new(int.MinValue, null), new(0, "for"), new(-3, null), new(2, null), new(null, "deputy")
                 })
                 {
-                    var rows = (await grain.Chat(seat, wish)).Rows;
+                    var rows = (await chat.Read(seat, wish)).Rows;
                     foreach (var row in rows) may.ShouldContain(row.Number, $"{name}: {row}");
                     read.UnionWith(rows.Select(row => row.Number));
                 }

@@ -1,5 +1,7 @@
 using System.Net;
 using HoldCourt.Server.Api;
+using HoldCourt.Server.Exhibits;
+using HoldCourt.Server.Ledger;
 using HoldCourt.Server.Sittings;
 using Microsoft.Data.Sqlite;
 

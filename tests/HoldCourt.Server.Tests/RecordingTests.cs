@@ -1,4 +1,5 @@
 using HoldCourt.Server.Api;
+using HoldCourt.Server.Ledger;
 using HoldCourt.Server.Media;
 using HoldCourt.Server.Recording;
 using HoldCourt.Server.Sittings;

@@ -1,6 +1,8 @@
 using System.Net;
 using System.Text.Json;
 using HoldCourt.Server.Api;
+using HoldCourt.Server.Chat;
+using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Sittings;
 using HoldCourt.Store.Ledger;

@@ -1,6 +1,9 @@
 using System.Collections.Immutable;
 using System.Text.Json;
 using HoldCourt.Server.Api;
+using HoldCourt.Server.Chat;
+using HoldCourt.Server.CommandLine;
+using HoldCourt.Server.Ledger;
 using HoldCourt.Server.Planning;
 using HoldCourt.Store.Planning;
 using Microsoft.Data.Sqlite;

@@ -14,7 +14,8 @@ export default defineConfig({
     actionTimeout: 45_000,
     viewport: { width: 1280, height: 800 },
     permissions: ['camera', 'microphone', 'clipboard-read', 'clipboard-write'],
-    trace: 'retain-on-failure',
+    // Recording each step costs more than the step: only what fails is recorded, at its second try.
+    trace: 'on-first-retry',
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
       args: [

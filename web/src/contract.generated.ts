@@ -189,7 +189,7 @@ export type ItemsFacet = { items: readonly Item[] | null; }
 
 export type JoinWish = { token: string | null; name: string | null; password: string | null; language: string | null; }
 
-export type Joined = { me: MeRow; view: WholeView; chat: ChatPage; captions: readonly CaptionRow[]; trouble: TroubleRow; now: number; build: string; }
+export type Joined = { me: MeRow; view: WholeView; now: number; build: string; chat: ChatPage; captions: readonly CaptionRow[]; trouble: TroubleRow; }
 
 export type KeptPlan = { id: string; link: string; plan: Plan; hasPasscode: boolean; hasHostKey: boolean; cancelled: boolean; invited: number; next: readonly number[]; timeTwice: boolean; }
 

@@ -3,8 +3,9 @@ namespace HoldCourt.Core.Admission;
 /// <summary>The door. Those who are not on the bench know only whether it is locked.</summary>
 /// <param name="Notice">The newest notice to those who wait.</param>
 public sealed record DoorFacet(DoorMode? Mode, bool ByName, DoorLock? Lock, bool Locked, Notice? Notice)
+    : IFacet<DoorFacet>
 {
-    internal static DoorFacet Of(Sitting sitting, Viewpoint from)
+    public static DoorFacet Of(Sitting sitting, Viewpoint from)
     {
         var notice = sitting.MayKnow(from, Matter.Notices) && sitting.Notices is [.., var newest] ? newest : null;
         var (door, locked) = (sitting.Door, sitting.Door.Lock is not null);
@@ -12,12 +13,14 @@ public sealed record DoorFacet(DoorMode? Mode, bool ByName, DoorLock? Lock, bool
             ? new DoorFacet(door.Mode, door.ByName, door.Lock, locked, notice)
             : new DoorFacet(null, false, null, locked, notice);
     }
+
+    public static bool IsSame(Step step) => step.Before.Door == step.After.Door && ReferenceEquals(step.Before.Notices, step.After.Notices);
 }
 
 /// <summary>How many are where; 0 for those who may not know.</summary>
-public sealed record CountsFacet(int Inside, int Waiting, int Gone)
+public sealed record CountsFacet(int Inside, int Waiting, int Gone) : IFacet<CountsFacet>
 {
-    internal static CountsFacet Of(Sitting sitting, Viewpoint from)
+    public static CountsFacet Of(Sitting sitting, Viewpoint from)
     {
         if (!sitting.MayKnow(from, Matter.Attendance)) return new CountsFacet(0, 0, 0);
         Span<int> counts = stackalloc int[3];
@@ -25,4 +28,6 @@ public sealed record CountsFacet(int Inside, int Waiting, int Gone)
         var books = sitting.MayKnow(from, Matter.Books);
         return new CountsFacet(counts[(int)Place.Seated], books ? counts[(int)Place.Lobby] : 0, books ? counts[(int)Place.Gone] : 0);
     }
+
+    public static bool IsSame(Step step) => !step.Moved;
 }

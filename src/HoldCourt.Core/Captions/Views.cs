@@ -28,8 +28,9 @@ public sealed record CaptionRow(int Number, Instant Heard, SeatId? Speaker, stri
 /// <param name="Captioners">In the order in which they were named; for the bench alone.</param>
 /// <param name="Turn">Who writes now; for the bench alone.</param>
 public sealed record CaptionsFacet(bool On, bool ByMachine, ImmutableArray<SeatId> Captioners, SeatId? Turn)
+    : IFacet<CaptionsFacet>
 {
-    internal static CaptionsFacet Of(Sitting sitting, Viewpoint from)
+    public static CaptionsFacet Of(Sitting sitting, Viewpoint from)
     {
         if (!sitting.MayKnow(from, Matter.Inside)) return new CaptionsFacet(false, false, [], null);
         var books = sitting.MayKnow(from, Matter.Books);
@@ -39,6 +40,14 @@ public sealed record CaptionsFacet(bool On, bool ByMachine, ImmutableArray<SeatI
             Captioners: books ? sitting.Captions.Captioners : [],
             Turn: books ? sitting.WhoseTurn() : null);
     }
+
+    public static bool IsSame(Step step) =>
+        step is { Before.Captions: { ByMachine: false, Captioners: [] }, After.Captions: { ByMachine: false, Captioners: [] } };
+
+    public static IEnumerable<SeatId> Touches(Sitting before, Sitting after, IReadOnlyCollection<SeatId> all) =>
+        before.Captions.Captioners.Equals(after.Captions.Captioners) && before.WhoseTurn() == after.WhoseTurn()
+            ? []
+            : before.Captions.Captioners.Union(after.Captions.Captioners);
 
     public bool Equals(CaptionsFacet? other) =>
         other is not null && (On, ByMachine, Turn) == (other.On, other.ByMachine, other.Turn)
@@ -61,10 +70,4 @@ public sealed record CaptionerRow(bool Turn, string? Writer, int Others)
             turn == seat.Id, turn is { } other && other != seat.Id ? sitting.Seats[other].Name : null,
             sitting.Captions.Captioners.Count(id => id != seat.Id && sitting.Seats[id].IsSeated));
     }
-
-    /// <summary>Those whose row may be different now.</summary>
-    public static IEnumerable<SeatId> Touched(Sitting before, Sitting after) =>
-        before.Captions.Captioners.Equals(after.Captions.Captioners) && before.WhoseTurn() == after.WhoseTurn()
-            ? []
-            : before.Captions.Captioners.Union(after.Captions.Captioners);
 }

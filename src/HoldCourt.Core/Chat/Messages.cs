@@ -14,8 +14,8 @@ public static class Messages
 
     /// <summary>The message that a command is about and that must be looked
     /// up in the entries before it is decided; null when none must.</summary>
-    public static int? ToLookUp(this Sitting sitting, Command command) =>
-        command is IOnMessage { Message: { } number } && sitting.Chat.MustLookUp(number) ? number : null;
+    public static int? ToLookUp(this Sitting sitting, IOnMessage command) =>
+        command.Message is { } number && sitting.Chat.MustLookUp(number) ? number : null;
 
     /// <summary>The sitting for deciding one command about an older message.</summary>
     public static Sitting LookingAt(this Sitting sitting, ChatMessage message) =>

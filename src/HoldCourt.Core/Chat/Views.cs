@@ -36,11 +36,13 @@ public sealed record MessageRow(
 }
 
 /// <param name="PutUp">The message that is shown to all inside.</param>
-public sealed record ChatFacet(MessageRow? PutUp)
+public sealed record ChatFacet(MessageRow? PutUp) : IFacet<ChatFacet>
 {
-    internal static ChatFacet Of(Sitting sitting, Viewpoint from) =>
+    public static ChatFacet Of(Sitting sitting, Viewpoint from) =>
         new(sitting.MayKnow(from, Matter.Inside) && sitting.PutUp is { } number
             && sitting.Message(number) is { Deleted: Deletion.None } message
             ? MessageRow.Of(sitting, message, from)
             : null);
+
+    public static bool IsSame(Step step) => step.Before.PutUp is null && step.After.PutUp is null;
 }

@@ -11,8 +11,9 @@ public sealed record VisitRow(SeatId Seat, Instant Since, int Minutes);
 /// <param name="Next">Whom "Next" would call.</param>
 /// <param name="NextSlot">When the next visit that has not begun was promised, whether the person is here or not.</param>
 public sealed record VisitsFacet(bool HasSlots, SeatId? Next, Instant? NextSlot, ImmutableArray<VisitRow> On)
+    : IFacet<VisitsFacet>
 {
-    internal static VisitsFacet Of(Sitting sitting, Viewpoint from)
+    public static VisitsFacet Of(Sitting sitting, Viewpoint from)
     {
         if (!sitting.Docket.HasSlots || !sitting.MayKnow(from, Matter.Books)) return new VisitsFacet(false, null, null, []);
         var begun = sitting.Visits.Select(visit => visit.Line).ToHashSet();
@@ -22,6 +23,11 @@ public sealed record VisitsFacet(bool HasSlots, SeatId? Next, Instant? NextSlot,
             [.. sitting.Visits.Where(visit => visit.To is null)
                 .Select(visit => new VisitRow(visit.Seat, visit.From, sitting.Docket.MinutesOf(visit.Line)))]);
     }
+
+    public static bool IsSame(Step step) => !step.Moved && ReferenceEquals(step.Before.Docket, step.After.Docket)
+        && ReferenceEquals(step.Before.Visits, step.After.Visits);
+
+    public static bool AltersRows(Step step) => !ReferenceEquals(step.Before.Docket, step.After.Docket);
 
     public bool Equals(VisitsFacet? other) =>
         other is not null && HasSlots == other.HasSlots && Next == other.Next && NextSlot == other.NextSlot && On.SequenceEqual(other.On);

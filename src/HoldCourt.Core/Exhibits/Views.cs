@@ -65,15 +65,25 @@ public sealed record ExhibitRow(
 }
 
 /// <param name="Exhibits">Those that may be known: the shown ones, as they stand in the picture, then the others.</param>
-public sealed record ShelfFacet(ImmutableArray<ExhibitRow> Exhibits)
+public sealed record ShelfFacet(ImmutableArray<ExhibitRow> Exhibits) : IFacet<ShelfFacet>
 {
-    internal static ShelfFacet Of(Sitting sitting, Viewpoint from) => new(
+    public static ShelfFacet Of(Sitting sitting, Viewpoint from) => new(
     [
         .. sitting.Shelf.Open.Where(exhibit => sitting.MayKnow(from, new Matter.OfExhibit(exhibit)))
             .OrderBy(exhibit => sitting.Shelf.Shown.IndexOf(exhibit.Number) is var at and >= 0 ? at : Shelf.MostShown)
             .Select(exhibit => ExhibitRow.Of(sitting, exhibit, sitting.MayKnow(from, new Matter.AllPages(exhibit)),
                 other => sitting.MayKnow(from, new Matter.Person(other))))
     ]);
+
+    public static bool IsSame(Step step) => step.Before.Shelf.Open is [] && step.After.Shelf.Open is [];
+
+    public static bool AltersRows(Step step) => !ReferenceEquals(step.Before.Shelf, step.After.Shelf);
+
+    public static IEnumerable<SeatId> Touches(Sitting before, Sitting after, IReadOnlyCollection<SeatId> all) =>
+        ReferenceEquals(before.Shelf, after.Shelf) && ReferenceEquals(before.Rooms, after.Rooms)
+            ? []
+            : before.AllExhibits().Concat(after.AllExhibits())
+                .SelectMany(exhibit => exhibit.Pages?.Holder is { } holder ? [exhibit.By, holder] : new[] { exhibit.By });
 
     public bool Equals(ShelfFacet? other) => other is not null && Exhibits.SequenceEqual(other.Exhibits);
     public override int GetHashCode() => Exhibits.Length;

@@ -17,8 +17,16 @@ public enum FileSort
 /// <summary>What may be handed out.</summary>
 /// <param name="LargestMegabytes">1 to <see cref="MostMegabytes"/>, of a million bytes each.</param>
 /// <param name="Others">Archives, programs, and whatever is not known.</param>
-public sealed record HandoutRules(int LargestMegabytes, bool Documents, bool Pictures, bool Others)
+public sealed record HandoutRules(int LargestMegabytes, bool Documents, bool Pictures, bool Others) : IFacet<HandoutRules>
 {
+    static HandoutRules IFacet<HandoutRules>.Of(Sitting sitting, Viewpoint from) =>
+        sitting.MayKnow(from, Matter.Inside) ? sitting.Handouts.Rules : Usual;
+
+    static bool IFacet<HandoutRules>.IsSame(Step step) => step.Before.Handouts.Rules == step.After.Handouts.Rules;
+
+    static IEnumerable<SeatId> IFacet<HandoutRules>.Touches(Sitting before, Sitting after, IReadOnlyCollection<SeatId> all) =>
+        HandoutRow.Touched(before, after, all);
+
     public const int MostMegabytes = 100;
 
     /// <summary>What runs by itself is not handed out unless the bench says so.</summary>

@@ -48,7 +48,7 @@ public sealed record HandoutRow(
 
     /// <summary>Whose own rows are different now.</summary>
     /// <param name="everybody">Those of whom it may be asked.</param>
-    public static IEnumerable<SeatId> Touched(Sitting before, Sitting after, IEnumerable<SeatId> everybody) =>
+    internal static IEnumerable<SeatId> Touched(Sitting before, Sitting after, IEnumerable<SeatId> everybody) =>
         RoomPlaces.All(after).SelectMany(place => TouchedHere(
             before.At(place), after.At(place), everybody.Where(id => after.Seats[id].Room == place)));
 

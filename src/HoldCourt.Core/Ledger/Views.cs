@@ -37,17 +37,22 @@ public sealed record LedgerRow(
 public sealed record TakeableRow(long Sequence, LedgerRow Row);
 
 /// <param name="Newest">For the bench alone.</param>
-public sealed record TakeBackFacet(TakeableRow? Newest)
+public sealed record TakeBackFacet(TakeableRow? Newest) : IFacet<TakeBackFacet>
 {
-    internal static TakeBackFacet Of(Sitting sitting, Viewpoint from) =>
+    public static TakeBackFacet Of(Sitting sitting, Viewpoint from) =>
         new(sitting.MayKnow(from, Matter.Books) && Taking.Newest(sitting) is { } newest
             ? new TakeableRow(newest.Sequence, Sentences.Of(sitting, newest))
             : null);
+
+    // Whether something is left to take back depends on all that has happened since.
+    public static bool IsSame(Step step) => step.Before.Takeable.IsEmpty && step.After.Takeable.IsEmpty;
 }
 
 /// <param name="Sequences">The entries that may still be taken back, newest first; for the bench alone.</param>
-public sealed record TakeableFacet(ImmutableArray<long>? Sequences)
+public sealed record TakeableFacet(ImmutableArray<long>? Sequences) : IFacet<TakeableFacet>
 {
-    internal static TakeableFacet Of(Sitting sitting, Viewpoint from) =>
+    public static TakeableFacet Of(Sitting sitting, Viewpoint from) =>
         new(sitting.MayKnow(from, Matter.Books) ? [.. sitting.Takeable.Select(entry => entry.Sequence)] : null);
+
+    public static bool IsSame(Step step) => ReferenceEquals(step.Before.Takeable, step.After.Takeable);
 }

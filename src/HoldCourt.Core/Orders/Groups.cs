@@ -42,11 +42,19 @@ internal static class Groups
 }
 
 /// <summary>The groups of the docket and what they are excepted from; for the bench alone.</summary>
-public sealed record GroupsFacet(ImmutableArray<string> Names, ImmutableArray<GroupRule> Rules)
+public sealed record GroupsFacet(ImmutableArray<string> Names, ImmutableArray<GroupRule> Rules) : IFacet<GroupsFacet>
 {
-    internal static GroupsFacet Of(Sitting sitting, Viewpoint from) => sitting.MayKnow(from, Matter.Books)
+    public static GroupsFacet Of(Sitting sitting, Viewpoint from) => sitting.MayKnow(from, Matter.Books)
         ? new GroupsFacet(sitting.Docket.Groups, sitting.GroupRules)
         : _none;
+
+    public static bool IsSame(Step step) => ReferenceEquals(step.Before.Docket, step.After.Docket)
+        && step.Before.GroupRules == step.After.GroupRules;
+
+    public static bool AltersRows(Step step) => step.Before.GroupRules != step.After.GroupRules;
+
+    public static IEnumerable<SeatId> Touches(Sitting before, Sitting after, IReadOnlyCollection<SeatId> all) =>
+        before.GroupRules != after.GroupRules ? all : [];
 
     private static readonly GroupsFacet _none = new([], []);
 

@@ -20,8 +20,18 @@ public sealed record StandingOrders(
     Audience WriteToAll = Audience.Everyone, Audience WriteToBench = Audience.Everyone, Audience WriteToOne = Audience.Everyone,
     Audience SeeChat = Audience.Everyone, Audience React = Audience.Everyone, Audience Exhibit = Audience.Presenters,
     Audience Mark = Audience.Presenters, Audience HandOut = Audience.Presenters,
-    Audience Record = Audience.Bench)
+    Audience Record = Audience.Bench) : IFacet<StandingOrders>
 {
+    static StandingOrders IFacet<StandingOrders>.Of(Sitting sitting, Viewpoint from) =>
+        sitting.MayKnow(from, Matter.Inside) ? sitting.Orders : Usual;
+
+    static bool IFacet<StandingOrders>.IsSame(Step step) => step.Before.Orders == step.After.Orders;
+
+    static bool IFacet<StandingOrders>.AltersRows(Step step) => step.Before.Orders != step.After.Orders;
+
+    static IEnumerable<SeatId> IFacet<StandingOrders>.Touches(Sitting before, Sitting after, IReadOnlyCollection<SeatId> all) =>
+        before.Orders != after.Orders ? all : [];
+
     public static StandingOrders Usual { get; } = new(Audience.Everyone, Audience.Everyone, Audience.Everyone, Audience.Everyone);
 
     public Audience this[Order order] => order switch

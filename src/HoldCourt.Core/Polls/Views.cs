@@ -36,10 +36,11 @@ public sealed record PollRow(
 /// <param name="Over">Those that are closed, newest last: to the bench all of them, to others those whose result is shown.</param>
 /// <param name="Prepared">For the bench alone.</param>
 public sealed record PollsFacet(PollRow? Open, ImmutableArray<PollRow> Over, ImmutableArray<PollForm> Prepared)
+    : IFacet<PollsFacet>
 {
     private static readonly PollsFacet _none = new(null, [], []);
 
-    internal static PollsFacet Of(Sitting sitting, Viewpoint from)
+    public static PollsFacet Of(Sitting sitting, Viewpoint from)
     {
         var book = sitting.Polls;
         if (!sitting.MayKnow(from, Matter.Inside) || (book.Asked.IsEmpty && book.Prepared.IsEmpty)) return _none;
@@ -53,6 +54,14 @@ public sealed record PollsFacet(PollRow? Open, ImmutableArray<PollRow> Over, Imm
                 .Select(poll => PollRow.Of(poll, books))],
             books ? book.Prepared : []);
     }
+
+    public static bool IsSame(Step step) => ReferenceEquals(step.Before.Polls, step.After.Polls)
+        && ReferenceEquals(step.Before.Visits, step.After.Visits);
+
+    public static bool AltersRows(Step step) => !ReferenceEquals(step.Before.Polls.Open?.Voters, step.After.Polls.Open?.Voters);
+
+    public static IEnumerable<SeatId> Touches(Sitting before, Sitting after, IReadOnlyCollection<SeatId> all) =>
+        before.Polls.Open?.Number == after.Polls.Open?.Number ? [] : all;
 
     public bool Equals(PollsFacet? other) =>
         other is not null && Open == other.Open && Over.SequenceEqual(other.Over) && Prepared.SequenceEqual(other.Prepared);
@@ -70,8 +79,4 @@ public sealed record BallotRow(int Poll, bool May, bool Voted, Choice? Choice)
             poll.Number, poll.Voters.Contains(seat.Id.Number), poll.Votes.ContainsKey(seat.Id.Number),
             poll.Votes.GetValueOrDefault(seat.Id.Number))
         : null;
-
-    /// <summary>Those whose row may be different now, beside seats that changed.</summary>
-    public static IEnumerable<SeatId> Touched(Sitting before, Sitting after, IEnumerable<SeatId> all) =>
-        before.Polls.Open?.Number == after.Polls.Open?.Number ? [] : all;
 }

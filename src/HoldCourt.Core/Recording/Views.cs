@@ -14,8 +14,9 @@ public sealed record OwnRecorderRow(SeatId Seat, string? Name);
 public sealed record RecordingFacet(
     int Number, RecordingPhase? Phase, long Recorded, Instant? RunsSince, RecordingRules Rules, bool Missing,
     ImmutableArray<OwnRecorderRow> Own)
+    : IFacet<RecordingFacet>
 {
-    internal static RecordingFacet Of(Sitting sitting, Viewpoint from)
+    public static RecordingFacet Of(Sitting sitting, Viewpoint from)
     {
         var recorder = sitting.Recorder;
         var rules = sitting.RecordingRules;
@@ -29,6 +30,12 @@ public sealed record RecordingFacet(
             [.. sitting.OwnRecorders.Select(id => sitting.Seats[id])
                 .Select(seat => new OwnRecorderRow(seat.Id, sitting.MayKnow(from, new Matter.Person(seat)) ? seat.Name : null))]);
     }
+
+    public static bool IsSame(Step step) => step.Before.Recorder == step.After.Recorder && step.Before.Phase == step.After.Phase
+        && step.Before.RecordingRules == step.After.RecordingRules && ReferenceEquals(step.Before.RunSheet, step.After.RunSheet)
+        && step.Before.OwnRecorders is [] && step.After.OwnRecorders is [];
+
+    public static bool AltersRows(Step step) => step.Before.RecordingRules != step.After.RecordingRules;
 
     public bool Equals(RecordingFacet? other) =>
         other is not null && (Number, Phase, Recorded, RunsSince, Missing) ==

@@ -79,12 +79,13 @@ public sealed record DraftRow(
 public sealed record RoomsFacet(
     ImmutableArray<RoomRow> Open, int? Here, Instant? OpensAt, DraftRow? Draft, SeatId? Voice, string? VoiceName, bool AnyOpen,
     bool MayGoBack, bool MayListen, bool KeepsChat, RoomForm? Last, int Rounds, StandingOrders? Orders, ImmutableArray<PastRoom> Past)
+    : IFacet<RoomsFacet>
 {
     private static readonly RoomsFacet _none = new(
         Open: [], Here: null, OpensAt: null, Draft: null, Voice: null, VoiceName: null, AnyOpen: false, MayGoBack: false,
         MayListen: false, KeepsChat: false, Last: null, Rounds: 0, Orders: null, Past: []);
 
-    internal static RoomsFacet Of(Sitting sitting, Viewpoint from)
+    public static RoomsFacet Of(Sitting sitting, Viewpoint from)
     {
         var book = sitting.Rooms;
         if (!sitting.MayKnow(from, Matter.Inside)) return _none;
@@ -107,6 +108,17 @@ public sealed record RoomsFacet(
             Orders: books ? book.Orders : null,
             Past: books ? [.. book.Past.TakeLast(RoomWishes.MostRooms)] : []);
     }
+
+    // Whether a plan's documents are there depends on more than rooms.
+    public static bool IsSame(Step step) => ReferenceEquals(step.Before.Rooms, step.After.Rooms)
+        && step.After.Rooms.Draft is null && !step.Renamed;
+
+    public static bool AltersRows(Step step) => step.Before.Rooms.Orders != step.After.Rooms.Orders;
+
+    public static IEnumerable<SeatId> Touches(Sitting before, Sitting after, IReadOnlyCollection<SeatId> all) =>
+        before.Rooms.Orders != after.Rooms.Orders ? all
+            : ReferenceEquals(before.Rooms, after.Rooms) || (ReferenceEquals(before.Rooms.Assigned, after.Rooms.Assigned)
+            && before.Rooms.OpensAt == after.Rooms.OpensAt && before.Rooms.Open.Length == after.Rooms.Open.Length) ? [] : all;
 
     public bool Equals(RoomsFacet? other) => other is not null
         && (Here, OpensAt, Draft, Voice, VoiceName) == (other.Here, other.OpensAt, other.Draft, other.Voice, other.VoiceName)
@@ -141,11 +153,6 @@ public sealed record OwnRoomRow(int Number, int Ordinal, string Name, string? Ta
                 : [],
             room.Leads.Contains(seat.Id));
     }
-
-    /// <summary>Those whose row may be different now.</summary>
-    public static IEnumerable<SeatId> Touched(Sitting before, Sitting after, IEnumerable<SeatId> all) =>
-        ReferenceEquals(before.Rooms, after.Rooms) || (ReferenceEquals(before.Rooms.Assigned, after.Rooms.Assigned)
-            && before.Rooms.OpensAt == after.Rooms.OpensAt && before.Rooms.Open.Length == after.Rooms.Open.Length) ? [] : all;
 
     public bool Equals(OwnRoomRow? other) => other is not null
         && (Number, Ordinal, Name, Task, Leads) == (other.Number, other.Ordinal, other.Name, other.Task, other.Leads)

@@ -12,8 +12,9 @@ public sealed record ItemRow(string Title, int Number, int Of, int? Minutes, Ins
 /// <param name="Following">That of the item which "next item" would begin; for the bench alone.</param>
 /// <param name="Spent">Milliseconds spent on each item, the present turn of the one that is on left out; for the bench alone.</param>
 public sealed record BusinessFacet(ItemRow? Item, int? At, int? Following, Instant? Since, ImmutableSortedDictionary<int, long>? Spent)
+    : IFacet<BusinessFacet>
 {
-    internal static BusinessFacet Of(Sitting sitting, Viewpoint from)
+    public static BusinessFacet Of(Sitting sitting, Viewpoint from)
     {
         var sheet = sitting.RunSheet;
         var item = sitting.MayKnow(from, Matter.Inside) && sheet is { Now: { } now, Since: { } since }
@@ -23,11 +24,15 @@ public sealed record BusinessFacet(ItemRow? Item, int? At, int? Following, Insta
             ? new BusinessFacet(item, sheet.At, sheet.Following?.Id, sheet.Since, sheet.Spent)
             : new BusinessFacet(item, null, null, null, null);
     }
+
+    public static bool IsSame(Step step) => ReferenceEquals(step.Before.RunSheet, step.After.RunSheet);
 }
 
 /// <param name="Items">The order of business; for the bench alone.</param>
-public sealed record ItemsFacet(ImmutableArray<Item>? Items)
+public sealed record ItemsFacet(ImmutableArray<Item>? Items) : IFacet<ItemsFacet>
 {
-    internal static ItemsFacet Of(Sitting sitting, Viewpoint from) =>
+    public static ItemsFacet Of(Sitting sitting, Viewpoint from) =>
         new(sitting.MayKnow(from, Matter.Books) ? sitting.RunSheet.Items : null);
+
+    public static bool IsSame(Step step) => ReferenceEquals(step.Before.RunSheet, step.After.RunSheet);
 }

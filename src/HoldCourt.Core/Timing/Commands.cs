@@ -28,6 +28,9 @@ public sealed record EndRecess : HouseCommand
 {
     internal override Decision Decide(Sitting sitting, Actor by, Instant now) =>
         sitting.Recess is { EndsItself: true, Until: { } until } recess && now >= until ? new RecessEnded(recess) : Decision.Of();
+
+    /// <summary>When a recess ends by itself; null for never.</summary>
+    public static Instant? Due(Sitting sitting) => sitting.Recess is { EndsItself: true, Until: { } until } ? until : null;
 }
 
 /// <summary>Sets when the session is planned to end; null leaves it open.</summary>

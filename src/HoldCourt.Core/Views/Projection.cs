@@ -14,30 +14,12 @@ public static class Projection
 
     public static SittingRow Record(Sitting sitting, Viewpoint from) => RecordHere(sitting.At(from.Room), from);
 
-    private static SittingRow RecordHere(Sitting sitting, Viewpoint from) => new()
+    private static SittingRow RecordHere(Sitting sitting, Viewpoint from)
     {
-        Session = SessionFacet.Of(sitting),
-        Door = DoorFacet.Of(sitting, from),
-        Counts = CountsFacet.Of(sitting, from),
-        Visits = VisitsFacet.Of(sitting, from),
-        Orders = OrdersOf(sitting, from),
-        Groups = GroupsFacet.Of(sitting, from),
-        Floor = FloorFacet.Of(sitting, from),
-        Hands = HandsFacet.Of(sitting, from),
-        Chat = ChatFacet.Of(sitting, from),
-        Picture = PictureFacet.Of(sitting, from),
-        Time = TimeFacet.Of(sitting, from),
-        Shelf = ShelfFacet.Of(sitting, from),
-        Files = FilesOf(sitting, from),
-        Recording = RecordingFacet.Of(sitting, from),
-        Captions = CaptionsFacet.Of(sitting, from),
-        Polls = PollsFacet.Of(sitting, from),
-        Rooms = RoomsFacet.Of(sitting, from),
-        Business = BusinessFacet.Of(sitting, from),
-        Items = ItemsFacet.Of(sitting, from),
-        TakeBack = TakeBackFacet.Of(sitting, from),
-        Takeable = TakeableFacet.Of(sitting, from)
-    };
+        var row = new SittingRow();
+        foreach (var facet in Facet.All) facet.Put(row, sitting, from);
+        return row;
+    }
 
     public static WholeView Whole(Sitting sitting, Viewpoint from, IEnumerable<Entry> newestEntries)
     {
@@ -58,12 +40,6 @@ public static class Projection
     internal static HashSet<SeatId> NewestGone(Sitting sitting) => [.. Gone(sitting).Take(MostGone).Select(seat => seat.Id)];
 
     internal static bool IsShown(Seat seat, HashSet<SeatId> gone) => seat.Place != Place.Gone || gone.Contains(seat.Id);
-
-    internal static StandingOrders OrdersOf(Sitting sitting, Viewpoint from) =>
-        sitting.MayKnow(from, Matter.Inside) ? sitting.Orders : StandingOrders.Usual;
-
-    internal static HandoutRules FilesOf(Sitting sitting, Viewpoint from) =>
-        sitting.MayKnow(from, Matter.Inside) ? sitting.Handouts.Rules : HandoutRules.Usual;
 
     private static bool IsEarlier(Seat seat, Seat other) =>
         seat.Since != other.Since ? seat.Since < other.Since : seat.Id.Number < other.Id.Number;

@@ -9,14 +9,16 @@ namespace HoldCourt.Core.Views;
 /// <param name="entries">What led from <paramref name="before"/> to <paramref name="after"/>.</param>
 public sealed class Transition(Sitting before, Sitting after, ImmutableArray<Entry> entries)
 {
-    private readonly ImmutableArray<(Seat? Before, Seat After)> _changed = [.. after.Seats.ChangedSince(before.Seats)];
+    /// <summary>From where is looked just now; and the facets that may be different from there.</summary>
+    private Step _step = new(before, after);
+    private Facet[]? _mayDiffer;
+
+    private Sitting Before => _step.Before;
+    private Sitting After => _step.After;
+    private ImmutableArray<(Seat? Before, Seat After)> Changed => _step.Changed;
+
     private ImmutableArray<(Seat? Before, Seat After)>? _looked;
     private (HashSet<SeatId> Before, HashSet<SeatId> After)? _gone;
-
-    /// <summary>Somebody came, went, or is thought to be somebody else.</summary>
-    private bool Moved => field = field
-        || _changed.Any(pair => pair.Before?.Place != pair.After.Place || pair.Before.Recognition != pair.After.Recognition
-            || pair.Before.Room != pair.After.Room);
 
     /// <summary>The room from which is looked just now.</summary>
     private int? _here;
@@ -24,7 +26,8 @@ public sealed class Transition(Sitting before, Sitting after, ImmutableArray<Ent
     private void LookFrom(int? room)
     {
         if (room == _here) return;
-        (_here, before, after, _looked) = (room, before.At(room), after.At(room), null);
+        _step = _step.At(room);
+        (_here, _looked, _mayDiffer) = (room, null, null);
     }
 
     /// <summary>
@@ -32,10 +35,10 @@ public sealed class Transition(Sitting before, Sitting after, ImmutableArray<Ent
     /// all places. With a hundred rooms this spares looking at each facet a hundred times.
     /// </summary>
     private bool IsStill(Viewpoint from) => from is { Room: { } room, Viewer: not Viewer.Bench }
-        && !_changed.Any(pair => pair.After.Room == room || pair.Before?.Room == room || pair.Before?.Place != pair.After.Place)
-        && before.Rooms.Find(room) is { } was && after.Rooms.Find(room) is { } now
+        && !Changed.Any(pair => pair.After.Room == room || pair.Before?.Room == room || pair.Before?.Place != pair.After.Place)
+        && Before.Rooms.Find(room) is { } was && After.Rooms.Find(room) is { } now
         && was with { HeardAt = null, HeardLast = null } == now with { HeardAt = null, HeardLast = null }
-        && InCommon(before) == InCommon(after);
+        && InCommon(Before) == InCommon(After);
 
     /// <summary>What is the same in all places, people and words left out.</summary>
     private static Sitting InCommon(Sitting sitting) => sitting with
@@ -56,92 +59,52 @@ public sealed class Transition(Sitting before, Sitting after, ImmutableArray<Ent
     };
 
     /// <summary>Rows may be different of seats that are not: what holds for all is another.</summary>
-    private bool TouchesAll => before.Orders != after.Orders || before.GroupRules != after.GroupRules
-        || before.Turn?.Seat != after.Turn?.Seat || before.Phase != after.Phase || before.RecordingRules != after.RecordingRules
-        || !ReferenceEquals(before.Picture, after.Picture) || !ReferenceEquals(before.Docket, after.Docket)
-        || !ReferenceEquals(before.Shelf, after.Shelf) || before.Rooms.Orders != after.Rooms.Orders
-        || !ReferenceEquals(before.Polls.Open?.Voters, after.Polls.Open?.Voters);
+    private bool TouchesAll => Facet.All.Any(facet => facet.AltersRows(_step));
 
     public ViewChange From(Viewpoint from)
     {
         LookFrom(from.Room);
-        if (IsStill(from)) return new ViewChange(before.Sequence, after.Sequence);
+        if (IsStill(from)) return new ViewChange(Before.Sequence, After.Sequence);
         var set = Facets(from);
         var (put, drop, altered) = (ImmutableArray.CreateBuilder<SeatRow>(), ImmutableArray.CreateBuilder<SeatId>(), new Alterations());
-        var books = after.MayKnow(from, Matter.Books);
+        var books = After.MayKnow(from, Matter.Books);
         foreach (var (was, now) in books ? WithTheGone() : Looked())
         {
-            var old = was is null || (books && !Projection.IsShown(was, Gone().Before)) ? null : SeatRow.Of(before, was, from);
-            var row = books && !Projection.IsShown(now, Gone().After) ? null : SeatRow.Of(after, now, from);
+            var old = was is null || (books && !Projection.IsShown(was, Gone().Before)) ? null : SeatRow.Of(Before, was, from);
+            var row = books && !Projection.IsShown(now, Gone().After) ? null : SeatRow.Of(After, now, from);
             if (row == old) continue;
             if (row is null) drop.Add(now.Id);
             else if (old is null) put.Add(row);
             else altered.Add(old, row);
         }
-        var told = books ? Sentences.Of(after, entries) : [];
+        var told = books ? Sentences.Of(After, entries) : [];
         return new ViewChange(
-            before.Sequence, after.Sequence, set, put.Count > 0 ? put.DrainToImmutable() : null, altered.Done(),
+            Before.Sequence, After.Sequence, set, put.Count > 0 ? put.DrainToImmutable() : null, altered.Done(),
             drop.Count > 0 ? drop.DrainToImmutable() : null, told is [] ? null : told);
     }
 
     private ImmutableArray<(Seat? Before, Seat After)> Looked() => _looked ??= TouchesAll
-        ? [.. after.Seats.Select(seat => (before.Seats.TryGet(seat.Id, out var was) ? was : null, seat))]
-        : _changed;
+        ? [.. After.Seats.Select(seat => (Before.Seats.TryGet(seat.Id, out var was) ? was : null, seat))]
+        : Changed;
 
     /// <summary>Those, too, who come into the view or fall out of it because others have gone or come back.</summary>
     private IEnumerable<(Seat? Before, Seat After)> WithTheGone()
     {
         var looked = Looked();
-        if (_changed.All(pair => pair.Before?.Place != Place.Gone && pair.After.Place != Place.Gone)) return looked;
+        if (Changed.All(pair => pair.Before?.Place != Place.Gone && pair.After.Place != Place.Gone)) return looked;
         var (was, now) = Gone();
         var ids = looked.Select(pair => pair.After.Id).ToHashSet();
         return looked.Concat(was.Union(now).Where(id => was.Contains(id) != now.Contains(id) && !ids.Contains(id))
-            .Select(id => ((Seat?)before.Seats[id], after.Seats[id])));
+            .Select(id => ((Seat?)Before.Seats[id], After.Seats[id])));
     }
 
     private (HashSet<SeatId> Before, HashSet<SeatId> After) Gone() =>
-        _gone ??= (Projection.NewestGone(before), Projection.NewestGone(after));
+        _gone ??= (Projection.NewestGone(Before), Projection.NewestGone(After));
 
     private SittingRow? Facets(Viewpoint from)
     {
-        var handed = _changed.Any(pair => pair.Before?.HandSince != pair.After.HandSince || pair.After.HandSince is not null)
-            || before.Floor != after.Floor;
-        var visits = Moved || !ReferenceEquals(before.Docket, after.Docket) || !ReferenceEquals(before.Visits, after.Visits);
-        var set = new SittingRow
-        {
-            Session = New(SessionFacet.Of(before), SessionFacet.Of(after)),
-            Door = New(DoorFacet.Of(before, from), DoorFacet.Of(after, from)),
-            Counts = Moved ? New(CountsFacet.Of(before, from), CountsFacet.Of(after, from)) : null,
-            Visits = visits ? New(VisitsFacet.Of(before, from), VisitsFacet.Of(after, from)) : null,
-            Orders = New(Projection.OrdersOf(before, from), Projection.OrdersOf(after, from)),
-            Groups = New(GroupsFacet.Of(before, from), GroupsFacet.Of(after, from)),
-            Floor = New(FloorFacet.Of(before, from), FloorFacet.Of(after, from)),
-            Hands = handed ? New(HandsFacet.Of(before, from), HandsFacet.Of(after, from)) : null,
-            Chat = New(ChatFacet.Of(before, from), ChatFacet.Of(after, from)),
-            Picture = New(PictureFacet.Of(before, from), PictureFacet.Of(after, from)),
-            Time = New(TimeFacet.Of(before, from), TimeFacet.Of(after, from)),
-            Files = New(Projection.FilesOf(before, from), Projection.FilesOf(after, from)),
-            Shelf = New(ShelfFacet.Of(before, from), ShelfFacet.Of(after, from)),
-            Recording = New(RecordingFacet.Of(before, from), RecordingFacet.Of(after, from)),
-            Captions = New(CaptionsFacet.Of(before, from), CaptionsFacet.Of(after, from)),
-            Polls = ReferenceEquals(before.Polls, after.Polls) && ReferenceEquals(before.Visits, after.Visits)
-                ? null
-                : New(PollsFacet.Of(before, from), PollsFacet.Of(after, from)),
-            // Whether a plan's documents are there depends on more than rooms.
-            Rooms = ReferenceEquals(before.Rooms, after.Rooms) && after.Rooms.Draft is null
-                ? null
-                : New(RoomsFacet.Of(before, from), RoomsFacet.Of(after, from)),
-            Business = New(BusinessFacet.Of(before, from), BusinessFacet.Of(after, from)),
-            Items = New(ItemsFacet.Of(before, from), ItemsFacet.Of(after, from)),
-            TakeBack = New(TakeBackFacet.Of(before, from), TakeBackFacet.Of(after, from)),
-            Takeable = ReferenceEquals(before.Takeable, after.Takeable)
-                ? null
-                : TakeableFacet.Of(after, from) is { Sequences: not null } takeable ? takeable : null
-        };
-        return set == _nothing ? null : set;
+        SittingRow? set = null;
+        foreach (var facet in _mayDiffer ??= [.. Facet.All.Where(facet => !facet.IsSame(_step))]) facet.PutIfNew(ref set, _step, from);
+        return set;
     }
-
-    private static readonly SittingRow _nothing = new();
-
-    private static T? New<T>(T was, T now) where T : class => was.Equals(now) ? null : now;
 }

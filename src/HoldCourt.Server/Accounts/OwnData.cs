@@ -1,11 +1,15 @@
+using HoldCourt.Server.Chat;
+using HoldCourt.Server.Ledger;
 using System.IO.Compression;
 using System.Text.Json;
 using HoldCourt.Server.Planning;
+using HoldCourt.Server.Polls;
+using HoldCourt.Server.Rooms;
 using HoldCourt.Server.Security;
 using HoldCourt.Store;
 using HoldCourt.Store.Accounts;
 using Microsoft.EntityFrameworkCore;
-using HoldCourt.Server.Sittings;
+using HoldCourt.Server.Topics;
 
 namespace HoldCourt.Server.Accounts;
 
@@ -75,12 +79,14 @@ internal sealed class OwnData(IDbContextFactory<CourtDb> databases, IGrainFactor
             foreach (var sitting in await db.Sittings.AsNoTracking().Where(sitting => sitting.SessionId == session.Id).ToListAsync(cancel))
             {
                 // As the account may know them by its seat: what two others wrote to each other is in neither.
-                var (grain, person) = (grains.GetGrain<ISittingGrain>(sitting.Id), SeatCookies.KeyOf(account.Id));
+                var (id, person) = (sitting.Id, SeatCookies.KeyOf(account.Id));
                 var place = $"{folder}/sittings/{DateOf(sitting.OpenedAt):yyyy-MM-dd'T'HHmmss}-{sitting.Id:N}";
-                if (await grain.ExportLedger(person) is { } ledger) await Put($"{place}/ledger.json", ledger);
-                if (await grain.ExportPolls(person) is { Polls.Length: > 0 } polls) await Put($"{place}/polls.json", polls);
-                if (await grain.ExportRounds(person) is { Rooms.Length: > 0 } rounds) await Put($"{place}/rounds.json", rounds);
-                if (await grain.ExportChat(person) is { } chat) await Put($"{place}/chat.json", chat);
+                if (await grains.In<ISittingLedger>(id).Export(person) is { } ledger) await Put($"{place}/ledger.json", ledger);
+                if (await grains.In<ISittingPolls>(id).Export(person) is { Polls.Length: > 0 } polls)
+                    await Put($"{place}/polls.json", polls);
+                if (await grains.In<ISittingRooms>(id).ExportRounds(person) is { Rooms.Length: > 0 } rounds)
+                    await Put($"{place}/rounds.json", rounds);
+                if (await grains.In<ISittingChat>(id).Export(person) is { } chat) await Put($"{place}/chat.json", chat);
             }
         }
         foreach (var message in await db.Outbox.AsNoTracking().Where(message => message.OwnerId == account.Id).ToListAsync(cancel))

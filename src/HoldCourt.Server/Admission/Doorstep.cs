@@ -9,6 +9,7 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Sittings;
+using HoldCourt.Server.Topics;
 
 namespace HoldCourt.Server.Admission;
 
@@ -57,7 +58,7 @@ internal sealed class Doorstep(
         // The browser is somebody from here on, so that two first tabs of it are one person.
         if (account is null && holder is null && !http.Response.HasStarted) cookies.Write(http, running.Id, SeatCookies.NewGuest());
         var comer = account is null ? holder : SeatCookies.KeyOf(account.Id);
-        var state = await grains.GetGrain<ISittingGrain>(running.Id).Door(holder, comer, await Proof(session, invited, account), owner);
+        var state = await grains.In<ISittingDoor>(running.Id).Door(holder, comer, await Proof(session, invited, account), owner);
         var entry = state.EntersAs switch
         {
             Role.Host => EntryKind.EnterAsHost,
@@ -84,7 +85,7 @@ internal sealed class Doorstep(
         var holder = cookies.Read(http, running.Id);
         var address = ClientAddress.Of(http);
         var person = account is not null ? SeatCookies.KeyOf(account.Id) : holder ?? SeatCookies.NewGuest();
-        var state = await grain.Door(holder, person);
+        var state = await grains.In<ISittingDoor>(running.Id).Door(holder, person);
         var owner = await Owns(session, account);
         var (shown, wait) = owner
             ? (Shown.Nothing, TimeSpan.Zero)
@@ -160,7 +161,7 @@ internal sealed class Doorstep(
     {
         if (await Owns(session, await users.GetUserAsync(http.User))) return true;
         if (session.Sittings.Find(sitting => sitting.AdjournedAt is null) is not { } running) return false;
-        return (await grains.GetGrain<ISittingGrain>(running.Id).Door(cookies.Read(http, running.Id), null)).IsSeated;
+        return (await grains.In<ISittingDoor>(running.Id).Door(cookies.Read(http, running.Id), null)).IsSeated;
     }
 
     /// <summary>Carries out a wish of whoever sent the request, by the rules of the sitting that runs.</summary>

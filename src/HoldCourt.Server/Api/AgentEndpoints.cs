@@ -1,6 +1,6 @@
 using HoldCourt.Server.Lending;
 using HoldCourt.Server.Security;
-using HoldCourt.Server.Sittings;
+using HoldCourt.Server.Topics;
 
 namespace HoldCourt.Server.Api;
 
@@ -16,7 +16,7 @@ internal static class AgentEndpoints
         {
             if (cookies.Read(http, id) is not { } person) return Problems.Of("notInside", 403);
             if (!limits.File(id, person)) return Problems.Of("tooMany", 429);
-            return await grains.GetGrain<ISittingGrain>(id).ScreenOf(person) is { } exhibit
+            return await grains.In<ISittingScreens>(id).ScreenOf(person) is { } exhibit
                 ? agents.Issue(id, person, exhibit) is { } code
                     ? Results.Ok(new AgentCode(code, (int)Agents.CodeLasts.TotalMinutes))
                     : Problems.Of("tooMany", 429)

@@ -1,6 +1,5 @@
 using HoldCourt.Server.Security;
 using HoldCourt.Server.Admission;
-using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Server.Api;
 

@@ -1,6 +1,6 @@
 using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Security;
-using HoldCourt.Server.Sittings;
+using HoldCourt.Server.Topics;
 
 namespace HoldCourt.Server.Api;
 
@@ -39,7 +39,7 @@ internal static class ExhibitEndpoints
             KeptFiles files, PageStore pages) =>
         {
             if (cookies.Read(http, id) is not { } person
-                || await grains.GetGrain<ISittingGrain>(id).PagesFor(person, number, page) is not { } source)
+                || await grains.In<ISittingExhibits>(id).PagesFor(person, number, page) is not { } source)
                 return Problems.Of("noSuchPage", 404);
             if (width != 0 && !PageMaker.Widths.Contains(width)) return Problems.Of("noSuchPage", 404);
             if (!limits.Page(id, person)) return Problems.Of("tooMany", 429);
@@ -60,7 +60,7 @@ internal static class ExhibitEndpoints
             IGrainFactory grains, KeptFiles files, PageStore pages) =>
         {
             if (cookies.Read(http, id) is not { } person
-                || await grains.GetGrain<ISittingGrain>(id).ExportFor(person, number) is not { } source)
+                || await grains.In<ISittingExhibits>(id).ExportFor(person, number) is not { } source)
                 return Problems.Of("noSuchExhibit", 404);
             if (!limits.File(id, person)) return Problems.Of("tooMany", 429);
             var file = source.Pages.File is { } kept ? await files.Find(id, Guid.Parse(kept)) : null;
@@ -80,7 +80,7 @@ internal static class ExhibitEndpoints
         {
             http.Response.Headers.CacheControl = "no-store";
             if (cookies.Read(http, id) is { } asker && !limits.Page(id, asker)) return Problems.Of("tooMany", 429);
-            return cookies.Read(http, id) is { } person && await grains.GetGrain<ISittingGrain>(id).MarksFor(person, number) is { } marks
+            return cookies.Read(http, id) is { } person && await grains.In<ISittingExhibits>(id).MarksFor(person, number) is { } marks
                 ? Results.Ok(marks)
                 : Problems.Of("noSuchExhibit", 404);
         });

@@ -2,8 +2,9 @@ using System.Globalization;
 using System.Text;
 using HoldCourt.Server.Hosting;
 using HoldCourt.Server.Exhibits;
+using HoldCourt.Server.Handouts;
 using HoldCourt.Server.Security;
-using HoldCourt.Server.Sittings;
+using HoldCourt.Server.Topics;
 using Microsoft.AspNetCore.Http.Features;
 
 namespace HoldCourt.Server.Api;
@@ -81,7 +82,7 @@ internal static class FileEndpoints
     internal static async Task<Bringing?> Bringer(HttpContext http, Guid sitting, SeatCookies cookies, IGrainFactory grains)
     {
         if (cookies.Read(http, sitting) is not { } person) return null;
-        return await grains.GetGrain<ISittingGrain>(sitting).Bringer(person) is { } may ? new Bringing(person, may) : null;
+        return await grains.In<ISittingHandouts>(sitting).Bringer(person) is { } may ? new Bringing(person, may) : null;
     }
 
     private static async Task<Store.Files.FileRecord?> Own(

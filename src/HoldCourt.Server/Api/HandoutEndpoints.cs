@@ -1,6 +1,7 @@
 using HoldCourt.Server.Exhibits;
+using HoldCourt.Server.Handouts;
 using HoldCourt.Server.Security;
-using HoldCourt.Server.Sittings;
+using HoldCourt.Server.Topics;
 
 namespace HoldCourt.Server.Api;
 
@@ -23,11 +24,11 @@ internal static class HandoutEndpoints
         {
             if (cookies.Read(http, id) is not { } person) return Problems.Of("notInside", 403);
             if (!limits.Search(id, person)) return Problems.Of("tooMany", 429);
-            var grain = grains.GetGrain<ISittingGrain>(id);
-            if (await grain.SeatOf(person) is not { } seat) return Problems.Of("notInside", 403);
+            var handouts = grains.In<ISittingHandouts>(id);
+            if (await handouts.Bringer(person) is not { Seat: var seat }) return Problems.Of("notInside", 403);
             if (await files.Find(id, wish.File) is not { } file || file.Seat != seat.Number || !files.IsWhole(file))
                 return Problems.Of("noSuchFile", 404);
-            return await grain.HandOut(person, new GiveFile(
+            return await handouts.HandOut(person, new GiveFile(
                 file.Id.ToString(), file.Name, file.Size, FileKind.Of(files.PathOf(file.Id), file.Name).Sort, wish.To, wish.Prints))
                 is { } no
                 ? Problems.Of(no)
@@ -73,7 +74,7 @@ internal static class HandoutEndpoints
     private static async Task<TakenFile?> Taken(
         Guid sitting, int number, HttpContext http, SeatCookies cookies, IGrainFactory grains, KeptFiles files) =>
         cookies.Read(http, sitting) is { } person
-        && await grains.GetGrain<ISittingGrain>(sitting).HandoutFor(person, number) is { } source
+        && await grains.In<ISittingHandouts>(sitting).HandoutFor(person, number) is { } source
         && await files.Find(sitting, Guid.Parse(source.File)) is { } file && files.IsWhole(file)
             ? new TakenFile(person, file, source.Prints)
             : null;

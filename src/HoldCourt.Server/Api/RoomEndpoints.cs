@@ -1,7 +1,9 @@
+using HoldCourt.Server.Ledger;
 using System.Text.Json;
 using HoldCourt.Server.Planning;
+using HoldCourt.Server.Rooms;
 using HoldCourt.Server.Security;
-using HoldCourt.Server.Sittings;
+using HoldCourt.Server.Topics;
 
 namespace HoldCourt.Server.Api;
 
@@ -22,13 +24,13 @@ internal static class RoomEndpoints
         var sitting = api.MapGroup("/sittings/{id:guid}").AddEndpointFilter(SittingEndpoints.TakesInTurn);
         sitting.MapPost("/rooms/read",
             async (Guid id, HttpContext http, SeatCookies cookies, IGrainFactory grains) =>
-                cookies.Read(http, id) is { } person && await grains.GetGrain<ISittingGrain>(id).ReadsLedger(person)
+                cookies.Read(http, id) is { } person && await grains.In<ISittingLedger>(id).IsReadBy(person)
                     ? Read(await Uploads.Read(http.Request))
                     : Problems.Of("noSuchSitting", 404))
             .WithMetadata(Uploads.Limit);
         sitting.MapGet("/rounds.{format}", async (Guid id, string format, HttpContext http, SeatCookies cookies, IGrainFactory grains) =>
         {
-            if (cookies.Read(http, id) is not { } person || await grains.GetGrain<ISittingGrain>(id).ExportRounds(person) is not { } rounds)
+            if (cookies.Read(http, id) is not { } person || await grains.In<ISittingRooms>(id).ExportRounds(person) is not { } rounds)
                 return Problems.Of("noSuchSitting", 404);
             return format switch
             {
@@ -38,8 +40,8 @@ internal static class RoomEndpoints
             };
         });
         sitting.MapGet("/rooms.csv", async (Guid id, HttpContext http, SeatCookies cookies, IGrainFactory grains) =>
-            cookies.Read(http, id) is { } person && await grains.GetGrain<ISittingGrain>(id).ReadsLedger(person)
-                ? await grains.GetGrain<ISittingGrain>(id).ExportRooms(person) is { } form
+            cookies.Read(http, id) is { } person && await grains.In<ISittingLedger>(id).IsReadBy(person)
+                ? await grains.In<ISittingRooms>(id).ExportPlan(person) is { } form
                     ? Results.File(RoomTable.Write(form), "text/csv", "rooms.csv")
                     : Problems.Of("noRoomsPlanned", 404)
                 : Problems.Of("noSuchSitting", 404));

@@ -1,3 +1,5 @@
+using HoldCourt.Server.Chat;
+using HoldCourt.Server.Ledger;
 using System.Globalization;
 using System.Text;
 using System.Text.Json;
@@ -7,7 +9,7 @@ using HoldCourt.Server.Security;
 using HoldCourt.Server.Texts;
 using HoldCourt.Server.Workload;
 using HoldCourt.Store.Ledger;
-using HoldCourt.Server.Sittings;
+using HoldCourt.Server.Topics;
 
 namespace HoldCourt.Server.Api;
 
@@ -29,7 +31,7 @@ internal static class SittingEndpoints
             async (Guid id, string format, string? language, string? zone, HttpContext http, SeatCookies cookies, IGrainFactory grains,
             HeavyWork heavy) =>
         {
-            if (cookies.Read(http, id) is not { } person || await grains.GetGrain<ISittingGrain>(id).ExportChat(person) is not { } chat)
+            if (cookies.Read(http, id) is not { } person || await grains.In<ISittingChat>(id).Export(person) is not { } chat)
                 return Problems.Of("noSuchSitting", 404);
             return await heavy.Run(Lane.Slow, person.Value, () => format switch
             {
@@ -50,7 +52,7 @@ internal static class SittingEndpoints
             async (Guid id, string format, HttpContext http, SeatCookies cookies, IGrainFactory grains, EntryReader reader,
             HeavyWork heavy) =>
         {
-            if (cookies.Read(http, id) is not { } person || await grains.GetGrain<ISittingGrain>(id).ExportLedger(person) is not { } ledger)
+            if (cookies.Read(http, id) is not { } person || await grains.In<ISittingLedger>(id).Export(person) is not { } ledger)
                 return Problems.Of("noSuchSitting", 404);
             return await heavy.Run(Lane.Slow, person.Value, async () =>
             {
@@ -76,7 +78,7 @@ internal static class SittingEndpoints
         });
         sitting.MapGet("/polls.{format}", async (Guid id, string format, HttpContext http, SeatCookies cookies, IGrainFactory grains) =>
         {
-            if (cookies.Read(http, id) is not { } person || await grains.GetGrain<ISittingGrain>(id).ExportPolls(person) is not { } polls)
+            if (cookies.Read(http, id) is not { } person || await grains.In<ISittingPolls>(id).Export(person) is not { } polls)
                 return Problems.Of("noSuchSitting", 404);
             return format switch
             {
@@ -88,7 +90,7 @@ internal static class SittingEndpoints
         sitting.MapGet("/ledger/check", async (Guid id, HttpContext http, SeatCookies cookies, IGrainFactory grains, EntryReader reader,
             HeavyWork heavy) =>
         {
-            if (cookies.Read(http, id) is not { } person || !await grains.GetGrain<ISittingGrain>(id).ReadsLedger(person))
+            if (cookies.Read(http, id) is not { } person || !await grains.In<ISittingLedger>(id).IsReadBy(person))
                 return Problems.Of("noSuchSitting", 404);
             return Results.Ok(await heavy.Run(Lane.Slow, person.Value, async () =>
             {

@@ -30,18 +30,18 @@ internal static class TranscriptEndpoints
         one.MapGet("/films/{film:guid}/captions.vtt", (Guid id, Guid film, bool? save, HttpContext http, Watching watching,
             FilmWorks works, IDbContextFactory<CourtDb> databases) => Of(id, film, http, watching, works, databases, read =>
                 Results.File(Encoding.UTF8.GetBytes(WebVtt.Of(read.Cues)), "text/vtt; charset=utf-8",
-                    save == true ? $"{RecordingEndpoints.FileNameOf(read.Recording.Name)}.vtt" : null)));
+                    save == true ? $"{FilmEndpoints.FileNameOf(read.Recording.Name)}.vtt" : null)));
         one.MapGet("/films/{film:guid}/captioned.webm", (Guid id, Guid film, HttpContext http, Watching watching,
             FilmWorks works, CaptionedFilms captioned, IDbContextFactory<CourtDb> databases) =>
             Of(id, film, http, watching, works, databases, async read =>
                 await captioned.Of(works.FolderOf(read.Recording, film), WebVtt.Of(read.Cues), http.RequestAborted) is { } path
-                    ? Results.File(path, "video/webm", $"{RecordingEndpoints.FileNameOf(read.Recording.Name)}.webm",
+                    ? Results.File(path, "video/webm", $"{FilmEndpoints.FileNameOf(read.Recording.Name)}.webm",
                         enableRangeProcessing: true)
                     : Problems.Of("filmFailed", 409)));
         one.MapGet("/films/{film:guid}/transcript.txt", (Guid id, Guid film, HttpContext http, Watching watching,
             FilmWorks works, IDbContextFactory<CourtDb> databases) => Of(id, film, http, watching, works, databases, read =>
                 Results.File(Encoding.UTF8.GetBytes(TextOf(read.Recording.Name, read.Cues)), "text/plain; charset=utf-8",
-                    $"{RecordingEndpoints.FileNameOf(read.Recording.Name)}.txt")));
+                    $"{FilmEndpoints.FileNameOf(read.Recording.Name)}.txt")));
         one.MapPut("/lines/{line:int}", (Guid id, int line, LineWish wish, HttpContext http, Watching watching, FilmWorks works,
             IDbContextFactory<CourtDb> databases, TimeProvider time) => RecordingEndpoints.Kept(id, http, watching, databases,
             async (db, recording) =>
@@ -81,7 +81,7 @@ internal static class TranscriptEndpoints
             .ToDictionaryAsync(line => line.Line, line => line.Text);
         http.Response.Headers.CacheControl = "private, no-cache";
         return await answer(new Read(
-            right, recording!, Transcript.Of(score, Timeline.Of(score.Stretches).Without(RecordingEndpoints.CutsOf(kept)), corrections),
+            right, recording!, Transcript.Of(score, Timeline.Of(score.Stretches).Without(FilmEndpoints.CutsOf(kept)), corrections),
             corrections));
     }
 

@@ -4,10 +4,15 @@ using System.Text;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using HoldCourt.Server.Api;
+using HoldCourt.Server.Chat;
+using HoldCourt.Server.CommandLine;
+using HoldCourt.Server.Exhibits;
+using HoldCourt.Server.Ledger;
 using HoldCourt.Server.Media;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Upkeep;
 using HoldCourt.Server.Lending;
+using HoldCourt.Server.Signs;
 using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Server.Contract;

@@ -1,6 +1,6 @@
 using System.Buffers.Text;
 using System.Security.Cryptography;
-using HoldCourt.Server.Sittings;
+using HoldCourt.Server.Topics;
 using HoldCourt.Store;
 using HoldCourt.Store.Files;
 using HoldCourt.Store.Planning;
@@ -53,7 +53,7 @@ internal sealed class Bringing(IDbContextFactory<CourtDb> databases, KeptFiles f
     {
         if (FileKind.Of(files.PathOf(file.Id), file.Name).Shows is not { } kind) return new Brought(null, "fileCannotBeShown");
         var secret = Base64Url.EncodeToString(RandomNumberGenerator.GetBytes(Pages.SecretSize));
-        var grain = grains.GetGrain<ISittingGrain>(sitting);
+        var grain = grains.In<ISittingExhibits>(sitting);
         if (await grain.Bring(person, kind, System.IO.Path.GetFileNameWithoutExtension(file.Name), file.Id, secret, shows)
             is { Refusal: { } refusal })
             return new Brought(null, Refusal: refusal);

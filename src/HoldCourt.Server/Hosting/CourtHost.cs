@@ -16,6 +16,7 @@ using HoldCourt.Server.Recording;
 using HoldCourt.Server.Recording.Films;
 using HoldCourt.Server.Security;
 using HoldCourt.Server.StandIns.Extras;
+using HoldCourt.Server.Topics;
 using HoldCourt.Server.Upkeep;
 using HoldCourt.Server.Workload;
 using HoldCourt.Store;
@@ -99,7 +100,7 @@ internal static class CourtHost
         builder.Services.AddSingleton<StoreFilter>().AddSingleton<PageBuild>();
         builder.Services.AddSingleton<Lines>().AddSingleton<HubLifetimeManager<LiveHub>>(services => services.GetRequiredService<Lines>());
         builder.Services.AddSingleton<BallotBoxes>().AddHostedService<BoxCounting>();
-        builder.Services.AddSingleton<DoorBell>().AddSingleton<Broadcast>().AddSingleton<SittingRecords>().AddSingleton<SittingLoader>();
+        builder.Services.AddSingleton<DoorBell>().AddSingleton<Broadcast>().AddTopics().AddSingleton<SittingLoader>();
         builder.Services.AddHttpContextAccessor().AddScoped<Desk>().AddSingleton<PublicAddress>().AddSingleton<Outbox>()
             .AddSingleton<Mail>().AddSingleton<NextTimes>();
         builder.Services.Configure<FileBounds>(builder.Configuration.GetSection("Files"));

@@ -5,9 +5,7 @@ using HoldCourt.Store;
 using Microsoft.AspNetCore.DataProtection;
 using Orleans.Configuration;
 using Orleans.Serialization;
-using HoldCourt.Server.Lending;
 using HoldCourt.Server.Polls;
-using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Server.Hosting;
 
@@ -50,9 +48,8 @@ internal static class Nodes
         silo.Configure<SiloMessagingOptions>(options => options.ResponseTimeout = TimeSpan.FromMinutes(2));
         silo.Configure<ClusterMembershipOptions>(options => options.NumMissedProbesLimit = 10);
         silo.Services.AddSerializer(serializer => serializer.AddJsonSerializer(
-            type => type.Namespace is { } name
-                && (name.StartsWith("HoldCourt.Core", StringComparison.Ordinal) || name == typeof(Joined).Namespace
-                    || type == typeof(DriveInput)),
+            type => type.Namespace is { } name && name.StartsWith("HoldCourt.", StringComparison.Ordinal)
+                && !type.IsAssignableTo(typeof(IAddressable)),
             CoreJson.Options));
     });
 

@@ -6,6 +6,7 @@ using System.Text.Json;
 using System.Threading.Channels;
 using HoldCourt.Server.Security;
 using HoldCourt.Server.Sittings;
+using HoldCourt.Server.Topics;
 
 namespace HoldCourt.Server.Lending;
 
@@ -39,7 +40,7 @@ internal sealed class Agents(IGrainFactory grains, IHostApplicationLifetime life
     public async Task Serve(HttpContext http)
     {
         if (!http.WebSockets.IsWebSocketRequest || !Uses(http, out var what)
-            || await grains.GetGrain<ISittingGrain>(what.Sitting).ScreenOf(what.Person) != what.Exhibit)
+            || await grains.In<ISittingScreens>(what.Sitting).ScreenOf(what.Person) != what.Exhibit)
         {
             http.Response.StatusCode = StatusCodes.Status403Forbidden;
             return;

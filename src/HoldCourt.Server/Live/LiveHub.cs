@@ -1,43 +1,30 @@
 using System.Collections.Immutable;
 using System.Text.Json;
 using HoldCourt.Server.Accounts;
+using HoldCourt.Server.Captions;
+using HoldCourt.Server.Chat;
+using HoldCourt.Server.CommandLine;
+using HoldCourt.Server.Exhibits;
+using HoldCourt.Server.Ledger;
 using HoldCourt.Server.Lending;
 using HoldCourt.Server.Media;
+using HoldCourt.Server.Planning;
 using HoldCourt.Server.Security;
+using HoldCourt.Server.Signs;
 using Microsoft.AspNetCore.SignalR;
 using HoldCourt.Server.Sittings;
+using HoldCourt.Server.Topics;
 
 namespace HoldCourt.Server.Live;
 
 /// <summary>What the server says to a browser in a sitting.</summary>
-public interface ILiveClient
+public interface ILiveClient : IChatClient, ICaptionClient, ISignClient, IMarkClient, IOutlookClient, ITroubleClient
 {
     Task Joined(Joined joined);
     Task Whole(WholeView view);
     Task Change(ViewChange change);
 
     Task Me(MeRow me);
-
-    /// <summary>When those who wait are expected to be called.</summary>
-    Task Outlook(OutlookRow outlook);
-
-    /// <summary>New messages, and changed ones.</summary>
-    Task Messages(IReadOnlyList<MessageRow> rows);
-
-    /// <summary>New lines of what is said, and corrected ones.</summary>
-    Task Captions(IReadOnlyList<CaptionRow> rows);
-
-    /// <summary>Reactions of the last moment.</summary>
-    Task Signs(IReadOnlyList<SignRow> signs);
-
-    /// <summary>Marks came or went on an exhibit.</summary>
-    Task Mark(MarkActRow act);
-
-    /// <summary>What is being drawn, and where pointers are.</summary>
-    Task Strokes(IReadOnlyList<StrokeRow> strokes);
-
-    /// <summary>Whose connections are slow.</summary>
-    Task Trouble(TroubleRow trouble);
 
     /// <summary>The seat is now used from another tab or device.</summary>
     Task Superseded();
@@ -113,7 +100,7 @@ public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, M
         if (Seat is not { } held) return new Refusal(Reason.NoSuchSeat, Remedy.TryAgain);
         if (!limits.Mark(held.Sitting, held.Person)) return new Refusal(Reason.TooMany, Remedy.TryAgain);
         return Parse<MarkWish>(wish) is { } mark
-            ? await Grain(held).Mark(held.Seat, exhibit, mark, Context.ConnectionId)
+            ? await In<ISittingExhibits>(held).Mark(held.Seat, exhibit, mark, Context.ConnectionId)
             : new Refusal(Reason.NotUnderstood);
     }
 
@@ -123,14 +110,14 @@ public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, M
         && Bounds.Refuses(stroke) is null
         && (stroke.Line.Length == 0 || MarkLine.Read(stroke.Line) is not null)
         && limits.Stroke(held.Sitting, held.Person)
-            ? Grain(held).Stroke(held.Seat, stroke, Context.ConnectionId)
+            ? In<ISittingExhibits>(held).Stroke(held.Seat, stroke, Context.ConnectionId)
             : Task.CompletedTask;
 
     /// <summary>Moves and presses on a screen that was lent to one. What comes too fast, or is not understood, is let go.</summary>
     public Task Drive(int exhibit, ImmutableArray<DriveInput> inputs) =>
         Seat is { } held && inputs is { IsDefault: false, Length: > 0 and <= DriveInput.MostAtOnce }
         && inputs.All(input => input is { IsMeaningful: true }) && limits.Stroke(held.Sitting, held.Person)
-            ? Grain(held).Drive(held.Seat, exhibit, inputs, Context.ConnectionId)
+            ? In<ISittingScreens>(held).Drive(held.Seat, exhibit, inputs, Context.ConnectionId)
             : Task.CompletedTask;
 
     /// <summary>What a wish would do.</summary>
@@ -142,20 +129,23 @@ public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, M
         Asks() is { } held && line is { Length: <= Reader.Longest } && language is { Length: <= LongestLanguage }
         && Bounds.Refuses(presets) is null && presets is { Length: <= MostPresets }
             && presets.All(preset => preset.Name.Length <= NamedPreset.LongestName)
-            ? await Grain(held).Read(held.Seat, line, presets, language)
+            ? await In<ISittingLine>(held).Read(held.Seat, line, presets, language)
             : null;
 
     public async Task<LedgerPage?> Ledger(LedgerWish? wish) =>
-        Searches() is { } held && wish is not null && Bounds.Refuses(wish) is null ? await Grain(held).Ledger(held.Seat, wish) : null;
+        Searches() is { } held && wish is not null && Bounds.Refuses(wish) is null
+            ? await In<ISittingLedger>(held).Read(held.Seat, wish)
+            : null;
 
     public async Task<ChatPage?> Chat(ChatWish? wish) =>
         Searches() is { } held && wish is { Find: null or { Length: <= ChatWish.LongestFind } }
-            ? await Grain(held).Chat(held.Seat, wish)
+            ? await In<ISittingChat>(held).Read(held.Seat, wish)
             : null;
 
-    public async Task<GonePage?> Gone(SeatId before) => Searches() is { } held ? await Grain(held).Gone(held.Seat, before) : null;
+    public async Task<GonePage?> Gone(SeatId before) =>
+        Searches() is { } held ? await In<ISittingLedger>(held).Gone(held.Seat, before) : null;
 
-    public async Task<PersonRow?> Person(SeatId of) => Searches() is { } held ? await Grain(held).Person(held.Seat, of) : null;
+    public async Task<PersonRow?> Person(SeatId of) => Searches() is { } held ? await In<ISittingLedger>(held).Person(held.Seat, of) : null;
 
     public async Task<WholeView?> Whole() => Asks() is { } held ? await Grain(held).Whole(held.Seat) : null;
 
@@ -185,6 +175,8 @@ public sealed partial class LiveHub(IGrainFactory grains, SeatCookies cookies, M
     private Held? Searches() => Seat is { } held && limits.Search(held.Sitting, held.Person) ? held : null;
 
     private Held? Asks() => Seat is { } held && limits.Question(held.Sitting, held.Person) ? held : null;
+
+    private T In<T>(Held held) where T : IGrainExtension => grains.In<T>(held.Sitting);
 
     private ISittingGrain Grain(Held held) => grains.GetGrain<ISittingGrain>(held.Sitting);
 

@@ -5,8 +5,7 @@ namespace HoldCourt.Server.Media;
 /// <summary>What the relay has to tell of a sitting's stage.</summary>
 /// <param name="Talked">How long each was heard since this was last asked, in milliseconds.</param>
 /// <param name="Slow">Those whose connection carries less than it might.</param>
-/// <param name="CannotRecord">What should be recorded can be written no more.</param>
-internal sealed record StageReport(IReadOnlyDictionary<SeatId, long> Talked, ImmutableArray<SeatId> Slow, bool CannotRecord = false);
+internal sealed record StageReport(IReadOnlyDictionary<SeatId, long> Talked, ImmutableArray<SeatId> Slow);
 
 /// <summary>
 /// All that a sitting and the relay of its pictures and voices tell each other. What crosses are values, so that the relay may run in
@@ -18,6 +17,9 @@ internal interface IRelay
     void Follow(Guid sitting, StageChange change);
 
     StageReport Report(Guid sitting);
+
+    /// <summary>What should be recorded can be written no more.</summary>
+    bool CannotRecord(Guid sitting);
 
     /// <summary>Since when nothing of a recording that runs is written, for want of room; and, once it goes on, up to when there was
     /// something before that.</summary>

@@ -459,14 +459,15 @@ internal sealed class Stage(TimeProvider time, Beats beats, Func<int, ITap>? tap
 
     public (Instant? StandsSince, Instant? Gap) Recording => _tap is { } tap ? (tap.StandsSince, tap.TakeGap()) : default;
 
+    public bool CannotRecord => _tap is { HasFailed: true };
+
     public StageReport Report()
     {
         Dictionary<SeatId, long> talked;
         lock (_voicesGate)
             talked = _places.Values.SelectMany(place => place.Voices.TakeTalk()).GroupBy(pair => pair.Key, pair => pair.Value)
                 .ToDictionary(group => group.Key, group => group.Sum());
-        return new StageReport(talked, [.. _everyone.Where(receiver => receiver.IsSlow).Select(receiver => receiver.Seat).Order()],
-            _tap is { HasFailed: true });
+        return new StageReport(talked, [.. _everyone.Where(receiver => receiver.IsSlow).Select(receiver => receiver.Seat).Order()]);
     }
 
     public void Mark()

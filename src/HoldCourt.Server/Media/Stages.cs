@@ -43,6 +43,8 @@ internal sealed class Stages : IRelay, IHostedService, IDisposable
 
     public StageReport Report(Guid sitting) => Of(sitting).Report();
 
+    public bool CannotRecord(Guid sitting) => Of(sitting).CannotRecord;
+
     public (Instant? StandsSince, Instant? Gap) RecordingOf(Guid sitting) => Of(sitting).Recording;
 
     public Task StartAsync(CancellationToken cancellationToken)

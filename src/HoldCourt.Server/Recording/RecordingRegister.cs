@@ -106,8 +106,8 @@ internal sealed class RecordingRegister(
             foreach (var fact in said.Select(entry => entry.Fact).OfType<RecordingAnswered>().Where(fact => fact.Erased == record.Number))
                 if (!erased.Contains(fact.Seat.Number.ToString(CultureInfo.InvariantCulture)))
                     await EraseNow(record.SittingId, record.Number, fact.Seat);
-            // A sitting that is looked at tells its state.
-            if (record.EndedAt is null) await grains.GetGrain<ISittingGrain>(record.SittingId).HasVisits();
+            // A sitting that wakes tells its state.
+            if (record.EndedAt is null) await grains.GetGrain<ISittingGrain>(record.SittingId).Wake();
         }
     }
 

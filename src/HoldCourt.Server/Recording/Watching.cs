@@ -3,7 +3,7 @@ using System.Security.Claims;
 using System.Security.Cryptography;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Security;
-using HoldCourt.Server.Sittings;
+using HoldCourt.Server.Topics;
 using HoldCourt.Store;
 using HoldCourt.Store.Planning;
 using HoldCourt.Store.Recording;
@@ -49,7 +49,7 @@ internal sealed class Watching(
         // What lies in the wastebasket is seen by those alone who can take it out.
         if (recording.DeletedAt is not null) return (RecordingRight.None, null);
         // Where people came for visits the table may say what it likes.
-        if (recording.Watchers != Watchers.Bench && await grains.GetGrain<ISittingGrain>(recording.SittingId).HasVisits())
+        if (recording.Watchers != Watchers.Bench && await grains.In<ISittingRecording>(recording.SittingId).HasVisits())
             recording.Watchers = Watchers.Bench;
         if (await Watches(db, http, recording, session, account)) return (RecordingRight.Watch, recording);
         return await WasOpened(db, http, recording) ? (RecordingRight.ByLink, recording) : (RecordingRight.None, null);
@@ -61,7 +61,7 @@ internal sealed class Watching(
     /// </summary>
     private async Task<bool> Watches(CourtDb db, HttpContext http, RecordingRecord recording, Guid session, string? account)
     {
-        var grain = grains.GetGrain<ISittingGrain>(recording.SittingId);
+        var grain = grains.In<ISittingRecording>(recording.SittingId);
         var line = browsers.LinkOf(http, session) is { } token
             ? await db.Docket.AsNoTracking().FirstOrDefaultAsync(one => one.SessionId == session && one.Token == token)
             : null;

@@ -1,6 +1,5 @@
 using System.Collections.Concurrent;
 using System.Threading.Channels;
-using HoldCourt.Store.Polls;
 using Microsoft.EntityFrameworkCore;
 
 namespace HoldCourt.Store.Ledger;
@@ -24,12 +23,12 @@ public sealed class EntryWriter(IDbContextFactory<CourtDb> databases) : IAsyncDi
     /// </summary>
     /// <exception cref="DbUpdateException">The disk is full or broken, or
     /// the sequence stands there already; nothing was written.</exception>
-    /// <param name="ballot">Goes into its box in the same transaction; null for none.</param>
-    public Task Append(Guid sitting, IReadOnlyList<KeptEntry> entries, BallotWrite? ballot = null)
+    /// <param name="with">Goes into the same transaction.</param>
+    public Task Append(Guid sitting, IReadOnlyList<KeptEntry> entries, params IReadOnlyList<IStoredWith> with)
     {
         LazyInitializer.EnsureInitialized(ref _loop, () => Task.Run(Run));
         var done = new TaskCompletionSource(TaskCreationOptions.RunContinuationsAsynchronously);
-        return _waiting.Writer.TryWrite(new Waiting(sitting, entries, ballot, done))
+        return _waiting.Writer.TryWrite(new Waiting(sitting, entries, with, done))
             ? done.Task
             : Task.FromException(new InvalidOperationException("The server is stopping."));
     }
@@ -95,22 +94,12 @@ public sealed class EntryWriter(IDbContextFactory<CourtDb> databases) : IAsyncDi
     {
         await using var db = await databases.CreateDbContextAsync(_stop.Token);
         db.ChangeTracker.AutoDetectChangesEnabled = false;
-        foreach (var (sitting, entries, ballot, _) in batch)
+        foreach (var (sitting, entries, with, _) in batch)
         {
             foreach (var entry in entries) db.Entries.Add(RecordOf(sitting, entry));
-            if (ballot is not null) Put(db, ballot);
+            foreach (var row in with) row.Put(db);
         }
         await db.SaveChangesAsync(_stop.Token);
-    }
-
-    /// <summary>Of several changes of one ballot in a transaction the last one holds.</summary>
-    private static void Put(CourtDb db, BallotWrite write)
-    {
-        var ballot = write.Ballot;
-        if (!write.Again) db.Ballots.Add(ballot);
-        else if (db.Ballots.Local.FirstOrDefault(other => other.SittingId == ballot.SittingId && other.Poll == ballot.Poll
-            && other.Key.AsSpan().SequenceEqual(ballot.Key)) is { } waiting) waiting.Sealed = ballot.Sealed;
-        else db.Ballots.Update(ballot);
     }
 
     private static EntryRecord RecordOf(Guid sitting, KeptEntry entry)
@@ -138,5 +127,13 @@ public sealed class EntryWriter(IDbContextFactory<CourtDb> databases) : IAsyncDi
         _stop.Dispose();
     }
 
-    private sealed record Waiting(Guid Sitting, IReadOnlyList<KeptEntry> Entries, BallotWrite? Ballot, TaskCompletionSource Done);
+    private sealed record Waiting(
+        Guid Sitting, IReadOnlyList<KeptEntry> Entries, IReadOnlyList<IStoredWith> With, TaskCompletionSource Done);
+}
+
+/// <summary>What a topic writes in one transaction with entries.</summary>
+public interface IStoredWith
+{
+    /// <summary>Adds it to what is about to be saved. Several of one transaction may be about the same row, and come in order.</summary>
+    void Put(CourtDb db);
 }

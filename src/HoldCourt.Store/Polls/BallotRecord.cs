@@ -1,3 +1,5 @@
+using HoldCourt.Store.Ledger;
+
 namespace HoldCourt.Store.Polls;
 
 /// <summary>
@@ -18,4 +20,14 @@ public sealed class BallotRecord
 
 /// <summary>A ballot on its way into the box.</summary>
 /// <param name="Again">It takes the place of one of the same key.</param>
-public sealed record BallotWrite(BallotRecord Ballot, bool Again);
+public sealed record BallotWrite(BallotRecord Ballot, bool Again) : IStoredWith
+{
+    /// <summary>Of several changes of one ballot in a transaction the last one holds.</summary>
+    public void Put(CourtDb db)
+    {
+        if (!Again) db.Ballots.Add(Ballot);
+        else if (db.Ballots.Local.FirstOrDefault(other => other.SittingId == Ballot.SittingId && other.Poll == Ballot.Poll
+            && other.Key.AsSpan().SequenceEqual(Ballot.Key)) is { } waiting) waiting.Sealed = Ballot.Sealed;
+        else db.Ballots.Update(Ballot);
+    }
+}

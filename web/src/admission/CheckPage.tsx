@@ -243,7 +243,9 @@ function EntryForm({ link, page, check, onInside, onLocked }: Props & { check: R
 
 export function Devices({ check }: { check: { devicesChanged: () => void; ready: boolean } }) {
   const { t } = useTranslation()
-  const [devices, setDevices] = useState<Awaited<ReturnType<typeof listDevices>>>({ cameras: [], microphones: [], speakers: [] })
+  // Until they are known their place is kept, so that nothing moves away under the hand.
+  const [known, setDevices] = useState<Awaited<ReturnType<typeof listDevices>> | null>(null)
+  const devices = known ?? { cameras: [], microphones: [], speakers: [] }
   useEffect(() => {
     void listDevices().then(setDevices)
   }, [check.ready])
@@ -258,13 +260,21 @@ export function Devices({ check }: { check: { devicesChanged: () => void; ready:
   )
   return (
     <div className="grid gap-3 sm:grid-cols-2 md:grid-cols-1 lg:grid-cols-2">
-      {devices.cameras.length > 0 && (
-        <Select label={t('check.camera')} defaultValue={chosen.camera} onChange={(e) => choose('camera', e.target.value)}>
+      {(!known || devices.cameras.length > 0) && (
+        <Select
+          key={known ? 'camera' : 'no camera yet'}
+          label={t('check.camera')}
+          disabled={!known}
+          defaultValue={chosen.camera}
+          onChange={(e) => choose('camera', e.target.value)}
+        >
           {devices.cameras.map(option)}
         </Select>
       )}
-      {devices.microphones.length > 0 && (
+      {(!known || devices.microphones.length > 0) && (
         <Select
+          key={known ? 'microphone' : 'no microphone yet'}
+          disabled={!known}
           label={t('check.microphone')}
           defaultValue={chosen.microphone}
           onChange={(e) => choose('microphone', e.target.value)}

@@ -9,7 +9,7 @@ import { Placard } from '../ui/Placard'
 import { ScreenTitle, SkipLink } from '../ui/ScreenTitle'
 import { Failed, Loading } from '../ui/States'
 import { FilmPlayer } from './FilmPlayer'
-import { Keeping } from './Keeping'
+import { Keeping } from './keeping/Keeping'
 import { megabytes, useFilmState } from './library'
 
 const isBusy = (page: Page) =>

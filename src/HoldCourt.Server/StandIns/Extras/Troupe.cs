@@ -9,6 +9,7 @@ using HoldCourt.Store;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using HoldCourt.Server.Sittings;
+using HoldCourt.Server.Topics;
 
 namespace HoldCourt.Server.StandIns.Extras;
 
@@ -43,7 +44,8 @@ internal sealed class Troupe(
         var players = read.People.Concat(Script.Crowd(options.Value.Count)).ToList();
         var company = new Company(
             sitting, stages.Of(sitting), () => running.Of(sitting), grains.GetGrain<ISittingGrain>(sitting),
-            clips: clips.Value, players: players, pause: read.Pause, bringing: bringing, desks: desks, speech: speech);
+            exhibits: grains.In<ISittingExhibits>(sitting), clips: clips.Value, players: players, pause: read.Pause,
+            bringing: bringing, desks: desks, speech: speech);
         if (!_companies.TryAdd(sitting, company)) return;
         speech.HasScript(sitting);
         Supervisor.Begin("extras", () => Run(company));
@@ -95,8 +97,8 @@ internal sealed class Troupe(
 /// <summary>The simulated people of one sitting.</summary>
 /// <param name="state">As it was last shown; null once it is over.</param>
 internal sealed class Company(
-    Guid sitting, Stage stage, Func<Sitting?> state, ISittingGrain grain, ClipLibrary clips, IReadOnlyList<Player> players, int pause,
-    Bringing bringing, MadeUpDesks desks, SpeechToText speech)
+    Guid sitting, Stage stage, Func<Sitting?> state, ISittingGrain grain, ISittingExhibits exhibits, ClipLibrary clips,
+    IReadOnlyList<Player> players, int pause, Bringing bringing, MadeUpDesks desks, SpeechToText speech)
 {
     private static readonly TimeSpan _lookAround = TimeSpan.FromMilliseconds(250);
     private readonly ConcurrentDictionary<SeatId, Extra> _inside = new();
@@ -115,7 +117,7 @@ internal sealed class Company(
     public async Task Perform()
     {
         // Wakes the sitting, so that after a restart of the server they find themselves where they were.
-        await grain.Door(null, null);
+        await grain.Wake();
         var clock = Stopwatch.StartNew();
         var waiting = new Queue<(Player Player, int Number)>(players.Select((player, number) => (player, number))
             .OrderBy(entry => entry.player.Arrives));
@@ -248,7 +250,7 @@ internal sealed class Company(
         if (doing.Wish is { } wish) await grain.Do(seat.Id, wish);
         if (doing.Desk && state()?.Shelf.ScreenOf(seat.Id) is { } screen) desks.Connect(_desk!, sitting, seat, screen.Number);
         if (doing.LendsToHost && state()?.Host is { } host) await grain.Do(seat.Id, new LendControls(host));
-        if (doing.Marks is { } mark && now.Shelf.Shown is [var exhibit, ..]) await grain.Mark(seat.Id, exhibit, mark, null);
+        if (doing.Marks is { } mark && now.Shelf.Shown is [var exhibit, ..]) await exhibits.Mark(seat.Id, exhibit, mark, null);
     }
 
     /// <summary>Sends what is due, and gives the word to the next in turn when nobody has it.</summary>

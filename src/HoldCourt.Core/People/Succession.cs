@@ -1,4 +1,4 @@
-namespace HoldCourt.Core.Timing;
+namespace HoldCourt.Core.People;
 
 /// <summary>Who leads when the host's connection is lost.</summary>
 public static class Succession
