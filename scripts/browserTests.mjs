@@ -1,17 +1,24 @@
-// Names the browser tests of a report that failed, or passed only when they were tried again: node scripts/browserTests.mjs report
-import { readFileSync } from 'node:fs'
+// Names the browser tests of a report that failed, or passed only when they were tried again, and leaves their numbers in a file:
+// node scripts/browserTests.mjs report numbers
+import { readFileSync, writeFileSync } from 'node:fs'
 
 const words = { unexpected: 'Failed', flaky: 'Passed only at the second try' }
+const numbers = { passed: 0, failed: 0 }
 
-function tell(suite) {
+function look(suite) {
   for (const spec of suite.specs ?? [])
-    for (const test of spec.tests)
+    for (const test of spec.tests) {
       if (words[test.status]) console.log(`  ${words[test.status]} ${suite.file}:${spec.line} ${spec.title}`)
-  for (const inner of suite.suites ?? []) tell(inner)
+      if (test.status === 'unexpected') numbers.failed++
+      else if (test.status !== 'skipped') numbers.passed++
+    }
+  for (const inner of suite.suites ?? []) look(inner)
 }
 
 try {
-  JSON.parse(readFileSync(process.argv[2], 'utf8')).suites.forEach(tell)
+  JSON.parse(readFileSync(process.argv[2], 'utf8')).suites.forEach(look)
 } catch {
+  numbers.failed++
   console.log('  Failed: the browser tests left no report')
 }
+writeFileSync(process.argv[3], `${numbers.passed} ${numbers.failed}`)

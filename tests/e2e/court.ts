@@ -13,6 +13,9 @@ const program = process.env.HOLD_COURT_DLL ?? path.join(root, 'src/HoldCourt.Ser
 export class Court {
   private process: ChildProcess | null = null
   readonly visitors: BrowserContext[] = []
+
+  /** Errors of its pages that nothing caught. They fail the last test before it is stopped. */
+  readonly errors: string[] = []
   private readonly data = mkdtempSync(path.join(tmpdir(), 'hold-court-'))
   private constructor(
     readonly port: number,
@@ -80,6 +83,7 @@ export class Court {
     this.process?.kill('SIGTERM')
     await exited
     rmSync(this.data, { recursive: true, force: true })
+    expect(this.errors, 'errors of pages').toEqual([])
   }
 }
 
@@ -143,14 +147,12 @@ function freePort(): Promise<number> {
   })
 }
 
-/** A person with a browser of their own. Errors on the page fail the test. */
+/** A person with a browser of their own. */
 export async function person(browser: Browser, court: Court): Promise<Page> {
   const context = await browser.newContext()
   court.visitors.push(context)
   const page = await context.newPage()
-  page.on('pageerror', (error) => {
-    throw error
-  })
+  page.on('pageerror', (error) => court.errors.push(`${page.url()}: ${error.stack ?? error.message}`))
   await page.addInitScript(() => sessionStorage.setItem('profile', 'light'))
   await page.goto(court.url)
   return page
