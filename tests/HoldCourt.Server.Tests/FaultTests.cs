@@ -11,7 +11,6 @@ using HoldCourt.Server.Planning;
 using HoldCourt.Store.Ledger;
 using Microsoft.Data.Sqlite;
 using Microsoft.Extensions.DependencyInjection;
-using HoldCourt.Server.Sittings;
 using static HoldCourt.Server.Tests.Made;
 
 namespace HoldCourt.Server.Tests;

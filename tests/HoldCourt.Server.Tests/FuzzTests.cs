@@ -9,7 +9,6 @@ using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Media;
 using HoldCourt.Server.Planning;
 using HoldCourt.Server.Recording;
-using HoldCourt.Server.Sittings;
 using HoldCourt.Server.Workload;
 using Microsoft.AspNetCore.Http.Metadata;
 using Microsoft.AspNetCore.Routing;

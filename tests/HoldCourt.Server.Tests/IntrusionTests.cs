@@ -5,7 +5,6 @@ using HoldCourt.Server.Chat;
 using HoldCourt.Server.Planning;
 using HoldCourt.Store.Ledger;
 using Microsoft.Extensions.DependencyInjection;
-using HoldCourt.Server.Sittings;
 using static HoldCourt.Server.Tests.Made;
 
 namespace HoldCourt.Server.Tests;

@@ -2,7 +2,6 @@ using System.Net;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Ledger;
-using HoldCourt.Server.Sittings;
 using Microsoft.Data.Sqlite;
 
 namespace HoldCourt.Server.Tests;

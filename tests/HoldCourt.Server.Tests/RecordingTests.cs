@@ -2,7 +2,6 @@ using HoldCourt.Server.Api;
 using HoldCourt.Server.Ledger;
 using HoldCourt.Server.Media;
 using HoldCourt.Server.Recording;
-using HoldCourt.Server.Sittings;
 using Microsoft.Extensions.Logging.Abstractions;
 
 namespace HoldCourt.Server.Tests;

@@ -4,7 +4,6 @@ using HoldCourt.Server.Api;
 using HoldCourt.Server.Chat;
 using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Planning;
-using HoldCourt.Server.Sittings;
 using HoldCourt.Store.Ledger;
 using Microsoft.Data.Sqlite;
 using Microsoft.Extensions.DependencyInjection;

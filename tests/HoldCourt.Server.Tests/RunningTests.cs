@@ -7,7 +7,6 @@ using HoldCourt.Server.Ledger;
 using HoldCourt.Server.Planning;
 using HoldCourt.Store.Planning;
 using Microsoft.Data.Sqlite;
-using HoldCourt.Server.Sittings;
 
 namespace HoldCourt.Server.Tests;
 

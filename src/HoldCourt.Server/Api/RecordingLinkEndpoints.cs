@@ -1,6 +1,4 @@
 using System.Collections.Immutable;
-using HoldCourt.Server.Admission;
-using HoldCourt.Server.Planning;
 using HoldCourt.Server.Recording;
 using HoldCourt.Server.Security;
 using HoldCourt.Store;

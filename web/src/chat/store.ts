@@ -114,18 +114,20 @@ const asked = create<{ count: number }>(() => ({ count: 0 }))
 /** Brings the chat up with somebody as the recipient. */
 export function openChatTo(seat: number) {
   useChat.setState({ to: { reach: 'one', seat } })
-  asked.setState(({ count }) => ({ count: count + 1 }))
+  startWriting()
 }
 
 /**
  * Brings the chat up and moves the focus there, before the next key is read: a letter that came too early would act.
  * @param show Shows the chat.
  */
-export function useWriting(show: () => void): () => void {
+export function useWriting(show: () => void) {
   const write = useEffectEvent(() => {
     flushSync(show)
     document.querySelector<HTMLElement>('aside textarea')?.focus()
   })
   useEffect(() => asked.subscribe(() => write()), [])
-  return () => asked.setState(({ count }) => ({ count: count + 1 }))
 }
+
+/** Brings the chat up to write in. */
+export const startWriting = () => asked.setState(({ count }) => ({ count: count + 1 }))

@@ -2,13 +2,14 @@ import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { MeRow } from '../contract.generated'
 import { wish } from '../live/connection'
-import { useLive } from '../live/store'
+import { useLive, type Sitting } from '../live/store'
 import { media } from '../media/engine'
 import { Button } from '../ui/Button'
 import { Tick } from '../ui/Field'
 
 /** The bench's question, to be answered in place. */
-export function Asked({ me, host }: { me: MeRow; host: string | null }) {
+export function Asked({ me, sitting }: { me: MeRow; sitting: Sitting }) {
+  const host = sitting.session.hostName
   const { t } = useTranslation()
   const [consent, setConsent] = useState(false)
   const floor = useLive((state) => state.sitting?.floor.turn?.seat === me.seat)

@@ -1,13 +1,14 @@
 import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
-import type { MeRow, RecordingFacet } from '../contract.generated'
+import type { MeRow } from '../contract.generated'
 import { wish } from '../live/connection'
+import type { Sitting } from '../live/store'
 import { Button } from '../ui/Button'
 import { OwnRecorders } from './OwnRecorders'
 import { isOn, isRecorded } from './words'
 
 /** Says that it is recorded, for whom, and takes one's answer. It stays until one has given one, or has put it aside. */
-export function ConsentCard({ me, recording }: { me: MeRow; recording: RecordingFacet }) {
+export function ConsentCard({ me, sitting: { recording } }: { me: MeRow; sitting: Sitting }) {
   const { t } = useTranslation()
   const [aside, setAside] = useState<number | null>(null)
   if (!isRecorded(recording) || me.recordingAnswer !== null || aside === recording.number) return null

@@ -2,47 +2,25 @@ import { clsx } from 'clsx'
 import { useEffect, useRef, useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import { playArrival } from '../admission/arrivals'
-import { ChatSide } from '../chat/ChatSide'
-import { OfferedFiles } from '../handouts/OfferedFiles'
-import { PutUpBanner } from '../chat/PutUpBanner'
-import { useUnread, useWriting } from '../chat/store'
 import { CommandLine } from '../commandLine/CommandLine'
 import type { MeRow, SeatRow } from '../contract.generated'
 import type { Sitting } from '../live/store'
-import { FloorLine } from '../floor/FloorLine'
-import { LedgerSide } from '../ledger/LedgerSide'
 import { TakeBackLine } from '../ledger/TakeBackLine'
-import { wish } from '../live/connection'
-import { Captioned } from '../captions/CaptionStrip'
-import { CaptionsSide } from '../captions/CaptionsSide'
-import { toggleCaptions } from '../captions/store'
-import { useNamed } from '../captions/useNamed'
-import { LentBanner } from '../lending/LentBanner'
+import { onBench } from '../topics/onBench'
+import { actsOf, Beside, Cards, lettersOf, PicturePlace, Watches } from '../topics/Slots'
 import { Boundary } from '../ui/Boundary'
 import { Notices } from './Notices'
 import { OldPage } from './OldPage'
-import { Side } from './Side'
 import { useSide } from './useSide'
 import { useLive } from '../live/store'
 import { silence, switches } from '../media/useOwnDevices'
 import { Ribbon } from './Ribbon'
 import { Picture } from '../picture/Picture'
 import { toggleFullScreen } from '../picture/view'
-import { PollPlace } from '../polls/PollPlace'
-import { PollsSide } from '../polls/PollsSide'
-import { newForm } from '../polls/words'
-import { RoomPlace } from '../rooms/RoomPlace'
-import { RoomsSide } from '../rooms/RoomsSide'
-import { OwnRecorder } from '../ownRecording/OwnRecorder'
-import { ConsentCard } from '../recording/ConsentCard'
-import { RunSheetSide } from '../runSheets/RunSheetSide'
+import type { KeyAct } from '../settings/keymap'
 import { useKeys } from '../settings/useKeys'
-import { RecessBanner } from '../timing/Holding'
-import { useEndWarnings } from '../timing/left'
 import { acts, waiting } from '../people/acts'
-import { Asked } from '../people/Asked'
 import { Board } from '../people/Board'
-import { NotesSide } from '../notes/NotesSide'
 import { OwnStrip } from '../people/OwnStrip'
 import { BoardRail } from '../people/BoardRail'
 import { clearSelection, goToBay, selectShown, useSelection } from '../people/selection'
@@ -50,13 +28,11 @@ import { closeBoard, openBoard, toggleWide, useWide } from './useWide'
 
 /** The host's console: ribbon, board, picture, side. */
 export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sitting: Sitting; id: string; link: string }) {
-  const { t } = useTranslation()
   const [doorOpen, setDoorOpen] = useState(false)
   const [recordingOpen, setRecordingOpen] = useState(false)
   const [settingsOpen, setSettingsOpen] = useState(false)
   const [side, setSide] = useSide('chat')
-  const unread = useUnread()
-  const calls = sitting.rooms.open.filter((room) => room.called !== null).length
+  const within = { me, sitting, id, link }
   const find = useRef<HTMLInputElement | null>(null)
   const line = useRef<HTMLInputElement>(null)
   const { wide, boardOver } = useWide()
@@ -67,17 +43,15 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
       ? 'md:absolute md:top-0 md:bottom-[3.5rem] md:left-16 md:z-20 md:shadow-[4px_0_16px_rgb(0_0_0/0.18)]'
       : 'md:hidden'
     : ''
-  useNamed(me, () => show('captions'))
-  const writes = useWriting(() => show('chat'))
-  useEndWarnings()
   useBenchKeys({
     door: () => setDoorOpen(true),
     record: () => setRecordingOpen(true),
     help: () => setSettingsOpen(true),
     find: () => find.current?.focus(),
     line: () => line.current?.focus(),
-    write: writes,
-    side: show,
+    acts: actsOf(onBench, within),
+    letters: lettersOf(onBench, show),
+    close: () => show(null),
   })
   return (
     <div className="flex h-dvh min-h-140 min-w-[320px] flex-col overflow-hidden max-md:h-auto max-md:overflow-visible">
@@ -96,6 +70,7 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
       </Boundary>
       <OldPage />
       <ArrivalsSpoken />
+      <Watches topics={onBench} within={within} show={show} />
       <div className="relative flex min-h-0 flex-1 max-md:flex-col">
         {wide && <BoardRail />}
         <div
@@ -122,38 +97,14 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
             wide ? 'md:mr-8' : '',
           )}
         >
-          <Boundary place="card">
-            <Asked me={me} host={sitting.session.hostName} />
-          </Boundary>
-          <Boundary place="card">
-            <OwnRecorder me={me} sitting={sitting} />
-          </Boundary>
-          <Boundary place="card">
-            <ConsentCard me={me} recording={sitting.recording} />
-          </Boundary>
-          <Boundary place="card">
-            <RoomPlace me={me} sitting={sitting} />
-          </Boundary>
-          <Boundary place="card">
-            <PollPlace me={me} sitting={sitting} />
-          </Boundary>
-          <Boundary place="card">
-            <LentBanner me={me} sitting={sitting} />
-          </Boundary>
-          <Boundary place="card">
-            <OfferedFiles me={me} />
-          </Boundary>
-          <PutUpBanner />
-          {sitting.time.recess && <RecessBanner recess={sitting.time.recess} />}
+          <Cards topics={onBench} within={within} place="above" />
           <Notices over />
-          <Captioned>
+          <PicturePlace topics={onBench} within={within}>
             <Boundary place="picture">
               <Picture me={me} />
             </Boundary>
-          </Captioned>
-          <Boundary place="card">
-            <FloorLine me={me} />
-          </Boundary>
+          </PicturePlace>
+          <Cards topics={onBench} within={within} place="below" />
           <div className="flex min-h-12 items-center gap-3 border-t border-line py-1.5 max-xl:flex-wrap">
             <CommandLine inputRef={line} />
             <TakeBackLine />
@@ -164,21 +115,7 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
             )}
           </div>
         </main>
-        <Side
-          label={t('side.label')}
-          over={wide}
-          shown={shown}
-          onShow={show}
-          parts={[
-            { key: 'chat', label: t('chat.title'), count: unread, content: <ChatSide me={me} sitting={id} /> },
-            { key: 'sheet', label: t('runSheet.title'), content: <RunSheetSide sitting={sitting} /> },
-            { key: 'polls', label: t('polls.title'), content: <PollsSide sitting={sitting} /> },
-            { key: 'rooms', label: t('rooms.title'), count: calls, content: <RoomsSide id={id} sitting={sitting} /> },
-            { key: 'notes', label: t('notes.title'), content: <NotesSide sitting={id} title={sitting.session.title} /> },
-            { key: 'captions', label: t('captions.title'), wide: me.captioner !== null, content: <CaptionsSide me={me} /> },
-            { key: 'ledger', label: t('ribbon.ledger'), content: <LedgerSide sitting={id} /> },
-          ]}
-        />
+        <Beside topics={onBench} within={within} over={wide} shown={shown} onShow={show} />
       </div>
     </div>
   )
@@ -190,12 +127,13 @@ interface Places {
   help: () => void
   find: () => void
   line: () => void
-  write: () => void
-  side: (key: string | null) => void
+  acts: Partial<Record<KeyAct, () => void>>
+  letters: Record<string, () => void>
+  close: () => void
 }
 
 /** Single keys of the bench, acting on the selection, or on the strip where one stands. */
-function useBenchKeys({ door, record, help, find, line, write, side }: Places) {
+function useBenchKeys({ door, record, help, find, line, acts: ofTopics, letters, close }: Places) {
   const panel = (name: 'role' | 'remove' | 'decline' | 'move') => () => {
     if (target().length > 0) useSelection.setState({ panel: name })
   }
@@ -210,8 +148,6 @@ function useBenchKeys({ door, record, help, find, line, write, side }: Places) {
       hand: switches.hand,
       help,
       line,
-      write,
-      captions: toggleCaptions,
       fullScreen: toggleFullScreen,
       admit: () => void acts.admit(target()),
       next: () => void acts.next(),
@@ -226,8 +162,6 @@ function useBenchKeys({ door, record, help, find, line, write, side }: Places) {
       remove: panel('remove'),
       moveTo: panel('move'),
       front: () => void acts.putInFront(target()),
-      ask: () => void wish({ do: 'openPoll', form: newForm('yesOrNo') }),
-      nextItem: () => void wish({ do: 'nextItem' }),
       door,
       record,
       find: () => {
@@ -239,21 +173,15 @@ function useBenchKeys({ door, record, help, find, line, write, side }: Places) {
       clear: () => {
         if (!closeBoard()) clearSelection()
       },
-      takeBack: () => void wish({ do: 'takeBack' }),
+      ...ofTopics,
     },
     {
       l: bay('lobby'),
       f: bay('floor'),
       s: bay('seated'),
       g: bay('gone'),
-      c: () => side('chat'),
-      r: () => side('sheet'),
-      e: () => side('ledger'),
-      n: () => side('notes'),
-      w: () => side('captions'),
-      p: () => side('polls'),
-      m: () => side('rooms'),
-      x: () => side(null),
+      ...letters,
+      x: close,
     },
   )
 }

@@ -6,7 +6,7 @@ export interface SideTab {
   key: string
   label: string
   /** Something new in it, counted. */
-  count?: number
+  useCount?: () => number
   content: ReactNode
   /** It needs more room than the others. */
   wide?: boolean
@@ -51,7 +51,7 @@ export function Side({ label, parts, shown, onShow, over = false }: Props) {
           'max-md:flex-row max-md:gap-1 max-md:overflow-x-auto max-md:border-t max-md:border-l-0 max-md:px-1.5 max-md:pt-0',
         )}
       >
-        {parts.map(({ key, label: name, count }) => (
+        {parts.map(({ key, label: name, useCount = noCount }) => (
           <button
             key={key}
             aria-expanded={key === shown}
@@ -63,12 +63,19 @@ export function Side({ label, parts, shown, onShow, over = false }: Props) {
             )}
           >
             <span className="md:[writing-mode:vertical-rl]">{name}</span>
-            {count !== undefined && count > 0 && key !== shown && (
-              <span className="rounded-sm bg-brass-soft px-1 text-[0.75rem] text-brass-ink">{count > 99 ? '99+' : count}</span>
-            )}
+            {key !== shown && <Count useCount={useCount} />}
           </button>
         ))}
       </nav>
     </aside>
+  )
+}
+
+const noCount = () => 0
+
+function Count({ useCount }: { useCount: () => number }) {
+  const count = useCount()
+  return (
+    count > 0 && <span className="rounded-sm bg-brass-soft px-1 text-[0.75rem] text-brass-ink">{count > 99 ? '99+' : count}</span>
   )
 }

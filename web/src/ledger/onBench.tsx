@@ -1,0 +1,14 @@
+import { wish } from '../live/connection'
+import type { PageTopic, Within } from '../topics/slots'
+import { LedgerSide } from './LedgerSide'
+
+export const ledger: PageTopic = {
+  beside: {
+    at: 70,
+    key: 'ledger',
+    letter: 'e',
+    label: (t) => t('ribbon.ledger'),
+    Content: ({ id }: Within) => <LedgerSide sitting={id} />,
+  },
+  acts: () => ({ takeBack: () => void wish({ do: 'takeBack' }) }),
+}
