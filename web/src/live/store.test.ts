@@ -124,8 +124,10 @@ test('a microphone that has just been switched is for half a second what it was,
   expect(row().microphone).toBe('closed')
   expect(aimedMicrophone(row())).toBe('open')
   const clicked = performance.now()
+  const drawn = useLive.getState().seats
   vi.advanceTimersByTime(500)
   expect(aimedMicrophone(row())).toBe('closed')
+  expect(useLive.getState().seats, 'what says so is drawn anew, though nothing else happens').not.toBe(drawn)
   // A page that was busy comes to the click late; the hand was in time.
   expect(aimedMicrophone(row(), clicked)).toBe('open')
   vi.useRealTimers()

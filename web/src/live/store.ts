@@ -51,6 +51,7 @@ export const resetLive = () => {
   ahead = null
   shownAt = -Infinity
   turned.clear()
+  clearTimeout(anew)
   useLive.setState(empty, true)
 }
 
@@ -148,9 +149,22 @@ function noteMicrophone(was: SeatRow | undefined, now: SeatRow) {
   const turn = { was: was.microphone, at: performance.now() }
   turned.set(now.id, turn)
   // No hand follows what is not painted yet; a page that nobody sees is not painted.
-  if (typeof requestAnimationFrame === 'undefined' || document.hidden) return
+  if (typeof requestAnimationFrame === 'undefined' || document.hidden) return drawAnewSoon()
   turn.at = Infinity
-  requestAnimationFrame(() => setTimeout(() => (turn.at = performance.now())))
+  requestAnimationFrame(() =>
+    setTimeout(() => {
+      turn.at = performance.now()
+      drawAnewSoon()
+    }),
+  )
+}
+
+let anew: ReturnType<typeof setTimeout> | undefined
+
+/** What is drawn says what a hand's click means; once a click means something else, it is drawn anew. */
+function drawAnewSoon() {
+  clearTimeout(anew)
+  anew = setTimeout(() => useLive.setState(({ seats }) => ({ seats: new Map(seats) })), handNeeds + 20)
 }
 
 /** When the hand did what is being handled just now; a busy page may come to it much later. */
