@@ -37,14 +37,27 @@ public static class StoreSetup
 
     /// <summary>Looks whether the database can be used at all, before anything else starts.</summary>
     /// <exception cref="SqliteException">It is damaged, or cannot be opened.</exception>
-    /// <exception cref="NewerDatabaseException">It was written by a newer version.</exception>
+    /// <exception cref="OtherFormException">It was written by a newer version, or by one of before the first release.</exception>
     public static void Check(string file)
     {
         if (!File.Exists(file)) return;
         var options = new DbContextOptionsBuilder<CourtDb>();
         Configure(options, file, pooling: false);
         using var db = new CourtDb(options.Options);
-        if (db.Database.GetAppliedMigrations().Except(db.Database.GetMigrations()).Any()) throw new NewerDatabaseException();
+        IsOfBefore(db);
+    }
+
+    /// <summary>What one form took the place of: the forms of before the first release, the last of which is the same under other names.</summary>
+    private const string Whole = "20261202000000_Whole", LastBefore = "20261201211719_UsedCodes";
+
+    /// <summary>Whether it has the form that <see cref="Whole"/> took the place of.</summary>
+    private static bool IsOfBefore(CourtDb db)
+    {
+        string[] applied = [.. db.Database.GetAppliedMigrations()];
+        string[] unknown = [.. applied.Except(db.Database.GetMigrations())];
+        if (unknown.Length == 0) return false;
+        if (unknown.Any(form => string.CompareOrdinal(form, Whole) > 0)) throw new OtherFormException(IsNewer: true);
+        return applied.Contains(LastBefore) ? true : throw new OtherFormException(IsNewer: false);
     }
 
     /// <summary>Brings the database to the present form.</summary>
@@ -52,6 +65,11 @@ public static class StoreSetup
     {
         await using var db = await services.GetRequiredService<IDbContextFactory<CourtDb>>().CreateDbContextAsync();
         await KeepBefore(db);
+        if (IsOfBefore(db))
+            await db.Database.ExecuteSqlRawAsync("""
+                UPDATE __EFMigrationsHistory SET MigrationId = {0} WHERE MigrationId = {1};
+                DELETE FROM __EFMigrationsHistory WHERE MigrationId < {0};
+                """, Whole, LastBefore);
         await db.Database.MigrateAsync();
         await db.Database.ExecuteSqlRawAsync("PRAGMA journal_mode = WAL");
         await services.GetRequiredService<HeldOpen>().Open();
@@ -186,8 +204,11 @@ internal sealed class HeldOpen(IDbContextFactory<CourtDb> databases) : IAsyncDis
     public ValueTask DisposeAsync() => _db?.DisposeAsync() ?? ValueTask.CompletedTask;
 }
 
-/// <summary>The database was written by a newer version of the program.</summary>
-public sealed class NewerDatabaseException : Exception;
+/// <summary>The database was written by a newer version of the program, or by one too old to be brought to this one's form.</summary>
+public sealed class OtherFormException(bool IsNewer) : Exception
+{
+    public bool IsNewer { get; } = IsNewer;
+}
 
 /// <summary>Lets <c>dotnet ef</c> write migrations.</summary>
 internal sealed class DesignTimeDb : IDesignTimeDbContextFactory<CourtDb>

@@ -85,11 +85,3 @@ public class ArchitectureTests
             .ShouldBe(Enum.GetValues<Order>(), ignoreOrder: true);
     }
 }
-
-internal static class Repository
-{
-    public static string Root { get; } = Find(AppContext.BaseDirectory);
-
-    private static string Find(string folder) =>
-        File.Exists(Path.Combine(folder, "HoldCourt.slnx")) ? folder : Find(Path.GetDirectoryName(folder)!);
-}

@@ -1,4 +1,3 @@
-using Microsoft.EntityFrameworkCore.Migrations;
 using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.EntityFrameworkCore;
 using System.Net;
@@ -263,23 +262,11 @@ public sealed class AccountTests : OwnHouse
             .ShouldBe((true, false, "accountClosed"), "what is there is closed, and the house needs a keeper");
         (await Start("--Demo:Load", "true", "--Demo:Everywhere", "true", "--Address", "https://court.example.org"))
             .ShouldBe((false, true, "in"));
-        // A database that an older version made, in which the demo's account is
-        // not marked: copied, brought to the new form, and closed all the same.
-        await using (var older =
-            new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={Path.Combine(folder, "hold-court.db")};Pooling=False"))
-        {
-            await older.OpenAsync();
-            await using var command = older.CreateCommand();
-            command.CommandText = "update AspNetUsers set IsDemo = 0, IsKeeper = 0";
-            await command.ExecuteNonQueryAsync();
-            await using var scope = Hosting.CourtHost.Build(
-                ["--Data:Folder", folder, "--Data:Pooling", "false"]).Services.CreateAsyncScope();
-            await using var db = await scope.ServiceProvider.GetRequiredService<IDbContextFactory<Store.CourtDb>>()
-                .CreateDbContextAsync();
-            await db.Database.GetService<IMigrator>().MigrateAsync("20261127035929_DoorByName");
-        }
+        // A database that an older version made, in which the demo's account is not marked: brought to the new form, and closed all the same.
+        folder = Path.Combine(folder, "older");
+        Directory.CreateDirectory(folder);
+        await using (var older = await Older.Open(folder)) await older.Do("update AspNetUsers set IsDemo = 0, IsKeeper = 0");
         (await Start("--Address", "https://court.example.org")).ShouldBe((true, false, "accountClosed"));
-        Directory.GetFiles(folder, "hold-court-before-*.db").ShouldHaveSingleItem();
         (await Start("--Demo:Load", "true")).ShouldBe((false, false, "in"));
     }
 }

@@ -233,6 +233,7 @@ public class FaultTests(Court court) : IClassFixture<Court>
     [InlineData("damaged", "is damaged and cannot be read")]
     [InlineData("read-only", "cannot be")]
     [InlineData("newer", "newer version")]
+    [InlineData("older", "of before 1 December 2026")]
     [InlineData("--Proxy:Known=the proxy", "neither an address such as")]
     [InlineData("--Address=court.example.org", "looks like https://")]
     [InlineData("--Address=https://court.example.org/path", "without a path")]
@@ -248,13 +249,13 @@ public class FaultTests(Court court) : IClassFixture<Court>
             case "damaged":
                 await File.WriteAllTextAsync(file, new string('x', 10_000));
                 break;
-            case "newer":
+            case "newer" or "older":
                 await using (var disk = new SqliteConnection($"Data Source={file};Pooling=False"))
                 {
                     await disk.OpenAsync();
                     await using var make = disk.CreateCommand();
                     make.CommandText = "create table __EFMigrationsHistory (MigrationId text primary key, ProductVersion text); insert "
-                        + "into __EFMigrationsHistory values ('29990101000000_Later', '99')";
+                        + $"into __EFMigrationsHistory values ('{(what == "newer" ? "29990101000000_Later" : "20261125010104_First")}', '9')";
                     await make.ExecuteNonQueryAsync();
                 }
                 break;

@@ -143,9 +143,9 @@ public class LiveTests(Court court) : IClassFixture<Court>
         await disk.OpenAsync();
         await using var occupy = disk.CreateCommand();
         occupy.CommandText = """
-            insert into Entries (SittingId, Sequence, Json, Digest)
-            select SittingId, max(Sequence) + 1, '{"sequence":' || (max(Sequence) + 1) || ',"at":1,"by":0,'
-                || '"fact":{"what":"reconnected","seat":1}}', x'00'
+            insert into Entries (SittingId, Sequence, At, By, About, IsOwn, Digest, Json)
+            select SittingId, max(Sequence) + 1, 1, 0, '', 0, x'00', '{"sequence":' || (max(Sequence) + 1) || ',"at":1,"by":0,'
+                || '"fact":{"what":"reconnected","seat":1}}'
             from Entries where upper(SittingId) = $sitting
             """;
         occupy.Parameters.AddWithValue("$sitting", opened.Sitting.ToString().ToUpperInvariant());

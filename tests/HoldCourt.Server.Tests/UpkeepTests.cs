@@ -2,6 +2,7 @@ using System.Diagnostics;
 using System.IO.Compression;
 using System.Net;
 using System.Text;
+using System.Text.Json;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Exhibits;
 using HoldCourt.Server.Hosting;
@@ -40,6 +41,47 @@ public sealed class UpkeepTests : IAsyncLifetime
         var said = await run.StandardOutput.ReadToEndAsync();
         await run.WaitForExitAsync();
         return (run.ExitCode, said);
+    }
+
+    [Fact]
+    public async Task A_database_of_before_the_first_release_is_brought_over_and_has_the_form_of_a_new_one()
+    {
+        // Columns as they stand in the tables, where they may come in any order, keys, and indexes.
+        const string Form = """
+            select t.name, c.name, c.type, c."notnull", c.pk, t.wr from pragma_table_list t, pragma_table_xinfo(t.name) c
+            where t.schema = 'main' and t.type = 'table' and t.name not like 'sqlite%' and t.name not like '%Lock' order by 1, 2
+            """;
+        const string Keys = """
+            select t.name, k."table", k."from", k."to", k.on_delete from pragma_table_list t, pragma_foreign_key_list(t.name) k order by 1, 3
+            """;
+        const string Indexes = "select tbl_name, sql from sqlite_master where type = 'index' and sql is not null order by 1, 2";
+        // What is in it, of what a start does not touch.
+        const string Rows = """
+            select Id, Title, Link, OwnerId, Docket from (select *, (select count(*) from Docket where SessionId = Sessions.Id) as Docket
+            from Sessions) union all select SittingId, Sequence, Json, hex(Digest), Topic from Entries order by 1, 2
+            """;
+        var folder = Directory.CreateDirectory(Path.Combine(_folder, "older")).FullName;
+        List<string> rows;
+        await using (var older = await Older.Open(folder))
+        {
+            rows = await older.Lines(Rows);
+            rows.Count.ShouldBeGreaterThan(60);
+        }
+        var brought = await Court.In(folder);
+        await using (var now = await Older.Of(Path.Combine(folder, BackupFile.DatabaseName)))
+        await using (var anew = await Older.Of(Path.Combine(_court.Folder, BackupFile.DatabaseName)))
+        {
+            foreach (var question in new[] { Form, Keys, Indexes })
+                (await now.Lines(question)).ShouldBe(await anew.Lines(question), question);
+            rows.Except(await now.Lines(Rows)).ShouldBeEmpty();
+        }
+        using var odalys = await brought.Host();
+        (await odalys.Get<JsonElement>("/api/sessions")).GetArrayLength().ShouldBe(2);
+        Directory.GetFiles(folder, "hold-court-before-*.db").ShouldHaveSingleItem("a copy of before");
+        await brought.Restart();
+        Directory.GetFiles(folder, "hold-court-before-*.db").ShouldHaveSingleItem();
+        await brought.Stop();
+        (await Run("", "ledger", "verify", "--Data:Folder", folder)).Said.ShouldContain(", 0 broken");
     }
 
     [Fact]

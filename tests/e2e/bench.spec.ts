@@ -3,8 +3,8 @@ import {
   aMoment,
   announce,
   audible,
-  type Court,
-  courtWithHost,
+  type Visits,
+  visitsWithHost,
   Line,
   loudness,
   nothingForAxe,
@@ -14,13 +14,13 @@ import {
   strip,
 } from './court'
 
-let court: Court
+let court: Visits
 let host: Page
 let link: string
 let nia: Page
 let jun: Page
 test.beforeAll(async ({ browser }) => {
-  ;[court, host] = await courtWithHost(browser)
+  ;[court, host] = await visitsWithHost(browser)
   link = await openNow(host, 'From the bench')
   nia = await person(browser, court)
   await announce(nia, link, 'Nia Okafor', { camera: true, microphone: true })

@@ -1,17 +1,17 @@
 import { expect, test, type Page } from '@playwright/test'
-import { announce, courtWithHost, nothingForAxe, openNow, person, type Court } from './court'
+import { announce, visitsWithHost, nothingForAxe, openNow, person, type Visits } from './court'
 
 // What is said, in words: written by people in turns, read as each reader likes.
 
 test.describe.configure({ mode: 'serial' })
 
-let court: Court
+let court: Visits
 let host: Page
 let nia: Page
 let ansel: Page
 
 test.beforeAll(async ({ browser }) => {
-  ;[court, host] = await courtWithHost(browser)
+  ;[court, host] = await visitsWithHost(browser)
   const link = await openNow(host, 'Flood season')
   nia = await person(browser, court)
   ansel = await person(browser, court)

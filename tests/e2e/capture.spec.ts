@@ -1,9 +1,9 @@
 import { chromium, expect, test, type Browser, type Page } from '@playwright/test'
-import { announce, courtWithHost, nothingForAxe, openNow, person, strip, type Court } from './court'
+import { announce, visitsWithHost, nothingForAxe, openNow, person, strip, type Visits } from './court'
 
 // A real tab, as the browser itself captures it, with its sound: what arrives is compared with the tab.
 
-let court: Court
+let court: Visits
 let host: Page
 let nia: Page
 let teodor: Page
@@ -69,7 +69,7 @@ function ssim(a: Uint8Array, b: Uint8Array, [left, top, right, bottom]: readonly
 }
 
 test.beforeAll(async ({ browser }) => {
-  ;[court, host] = await courtWithHost(browser)
+  ;[court, host] = await visitsWithHost(browser)
   const link = await openNow(host, 'Captured')
   nia = await person(browser, court)
   await announce(nia, link, 'Nia Okafor')

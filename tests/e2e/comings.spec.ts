@@ -1,11 +1,11 @@
 import { expect, test, type Page } from '@playwright/test'
-import { announce, type Court, courtWithHost, nothingForAxe, openNow, person, pictures, strip } from './court'
+import { announce, type Visits, visitsWithHost, nothingForAxe, openNow, person, pictures, strip } from './court'
 
-let court: Court
+let court: Visits
 let host: Page
 let link: string
 test.beforeAll(async ({ browser }) => {
-  ;[court, host] = await courtWithHost(browser)
+  ;[court, host] = await visitsWithHost(browser)
   link = await openNow(host, 'Comings and goings')
 })
 test.afterAll(() => court.stop())

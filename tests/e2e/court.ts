@@ -9,19 +9,35 @@ import path from 'node:path'
 const root = path.resolve(import.meta.dirname, '../..')
 const program = process.env.HOLD_COURT_DLL ?? path.join(root, 'src/HoldCourt.Server/bin/Debug/net10.0/HoldCourt.Server.dll')
 
-/** A server of its own on a free port, with a data folder of its own; it can be killed and started again. */
-export class Court {
-  private process: ChildProcess | null = null
+/** People at a house, each with a browser of their own. */
+export class Visits {
   readonly visitors: BrowserContext[] = []
 
-  /** Errors of its pages that nothing caught. They fail the last test before it is stopped. */
+  /** Errors of their pages that nothing caught. They fail the last test before they go. */
   readonly errors: string[] = []
+  constructor(readonly port: number) {}
+
+  get url() {
+    return `http://localhost:${this.port}`
+  }
+
+  async stop() {
+    for (const visitor of this.visitors) await visitor.close()
+    expect(this.errors, 'errors of pages').toEqual([])
+  }
+}
+
+/** A server of its own on a free port, with a data folder of its own; it can be killed and started again. */
+export class Court extends Visits {
+  private process: ChildProcess | null = null
   private readonly data = mkdtempSync(path.join(tmpdir(), 'hold-court-'))
   private constructor(
-    readonly port: number,
+    port: number,
     private readonly extras: number,
     private readonly settings: Record<string, string>,
-  ) {}
+  ) {
+    super(port)
+  }
 
   /** What the server has printed since it was started. */
   said = ''
@@ -34,10 +50,6 @@ export class Court {
     const court = new Court(await freePort(), extras, settings)
     await court.run()
     return court
-  }
-
-  get url() {
-    return `http://localhost:${this.port}`
   }
 
   private async run() {
@@ -76,10 +88,16 @@ export class Court {
     await this.run()
   }
 
-  async stop() {
-    for (const visitor of this.visitors) await visitor.close()
+  /** For the end of everything, which waits for nothing. */
+  kill() {
+    this.process?.kill('SIGKILL')
+    rmSync(this.data, { recursive: true, force: true })
+  }
+
+  override async stop() {
     this.process?.removeAllListeners('exit')
     const exited = new Promise((exit) => this.process?.once('exit', exit))
+    for (const visitor of this.visitors) await visitor.close()
     this.process?.kill('SIGTERM')
     await exited
     rmSync(this.data, { recursive: true, force: true })
@@ -96,7 +114,7 @@ export class Line {
     private readonly server: Server,
   ) {}
 
-  static async to(court: Court): Promise<Line> {
+  static async to(court: Visits): Promise<Line> {
     const port = await freePort()
     const server = createServer()
     const line = new Line(port, server)
@@ -148,8 +166,8 @@ function freePort(): Promise<number> {
 }
 
 /** A person with a browser of their own. */
-export async function person(browser: Browser, court: Court): Promise<Page> {
-  const context = await browser.newContext()
+export async function person(browser: Browser, court: Visits, cookies: Cookies = []): Promise<Page> {
+  const context = await browser.newContext({ storageState: { cookies: [...cookies], origins: [] } })
   court.visitors.push(context)
   const page = await context.newPage()
   page.on('pageerror', (error) => court.errors.push(`${page.url()}: ${error.stack ?? error.message}`))
@@ -166,7 +184,7 @@ export async function signIn(page: Page, back = 'Today') {
 }
 
 /**
- * A court with the demo's host signed in, on Today.
+ * A court of its own with the demo's host signed in, on Today.
  * @param extras Simulated people besides those of the demo's own sessions.
  */
 export async function courtWithHost(browser: Browser, extras = 0): Promise<[Court, Page]> {
@@ -174,6 +192,31 @@ export async function courtWithHost(browser: Browser, extras = 0): Promise<[Cour
   const host = await person(browser, court)
   await signIn(host)
   return [court, host]
+}
+
+type Cookies = Awaited<ReturnType<BrowserContext['cookies']>>
+
+/** The house of this worker: whatever opens a session of its own, and neither kills the house nor sets it otherwise, shares it. */
+let shared: { court: Court; host: Cookies } | undefined
+process.once('exit', () => shared?.court.kill())
+
+/** The demo's host on Today, in a house that other files use as well; as if they had never chosen anything there. */
+export async function visitsWithHost(browser: Browser): Promise<[Visits, Page]> {
+  if (!shared) {
+    const court = await Court.start()
+    const first = await person(browser, court)
+    await signIn(first)
+    shared = { court, host: await first.context().cookies() }
+    await first.context().close()
+  }
+  const visits = new Visits(shared.court.port)
+  const host = await person(browser, visits, shared.host)
+  const { token } = (await (await host.request.get(`${visits.url}/api/me`)).json()) as { token: string }
+  const usual = { settings: '{}', language: 'en' }
+  await expect(await host.request.put(`${visits.url}/api/account/settings`, { headers: { 'X-Csrf': token }, data: usual })).toBeOK()
+  await host.goto(visits.url)
+  await expect(host.getByRole('heading', { name: 'Today', level: 1 })).toBeVisible()
+  return [visits, host]
 }
 
 /** Pictures are drawn, coded and decoded in software here, so they are on where a test looks at them. */

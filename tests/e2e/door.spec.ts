@@ -1,10 +1,10 @@
 import { expect, test, type Page } from '@playwright/test'
-import { aMoment, announce, type Court, courtWithHost, nothingForAxe, openNow, person, strip } from './court'
+import { aMoment, announce, type Visits, visitsWithHost, nothingForAxe, openNow, person, strip } from './court'
 
-let court: Court
+let court: Visits
 let host: Page
 test.beforeAll(async ({ browser }) => {
-  ;[court, host] = await courtWithHost(browser)
+  ;[court, host] = await visitsWithHost(browser)
 })
 test.afterAll(() => court.stop())
 

@@ -1,9 +1,9 @@
 import { expect, test, type Page } from '@playwright/test'
-import { announce, courtWithHost, nothingForAxe, openNow, person, strip, type Court } from './court'
+import { announce, visitsWithHost, nothingForAxe, openNow, person, strip, type Visits } from './court'
 
 // Screens. What the browser would capture is a canvas of one colour, so that the pixels that arrive can be told.
 
-let court: Court
+let court: Visits
 let host: Page
 let teodor: Page
 let nia: Page
@@ -53,7 +53,7 @@ const colourAt = async (page: Page, where = page.locator('[data-exhibit] canvas'
 }
 
 test.beforeAll(async ({ browser }) => {
-  ;[court, host] = await courtWithHost(browser)
+  ;[court, host] = await visitsWithHost(browser)
   const link = await openNow(host, 'Exhibits')
   teodor = await person(browser, court)
   await teodor.addInitScript(screenOfOneColour)

@@ -1,10 +1,10 @@
 import { readFileSync } from 'node:fs'
 import { expect, test, type Page } from '@playwright/test'
-import { announce, courtWithHost, nothingForAxe, openNow, person, type Court } from './court'
+import { announce, visitsWithHost, nothingForAxe, openNow, person, type Visits } from './court'
 
 // Files that are handed out: sent and fetched over connections that break, taken or not, printed, kept.
 
-let court: Court
+let court: Visits
 let host: Page
 let nia: Page
 let teodor: Page
@@ -18,7 +18,7 @@ const counted = (size: number) => {
 }
 
 test.beforeAll(async ({ browser }) => {
-  ;[court, host] = await courtWithHost(browser)
+  ;[court, host] = await visitsWithHost(browser)
   const link = await openNow(host, 'Files')
   nia = await person(browser, court)
   // What would go to the printer is counted instead, in whatever frame.

@@ -1,12 +1,12 @@
 import { expect, test, type Page } from '@playwright/test'
-import { announce, audible, type Court, courtWithHost, loudness, nothingForAxe, openNow, person, strip } from './court'
+import { announce, audible, type Visits, visitsWithHost, loudness, nothingForAxe, openNow, person, strip } from './court'
 
-let court: Court
+let court: Visits
 let host: Page
 let nia: Page
 let jun: Page
 test.beforeAll(async ({ browser }) => {
-  ;[court, host] = await courtWithHost(browser)
+  ;[court, host] = await visitsWithHost(browser)
   const link = await openNow(host, 'The floor')
   nia = await person(browser, court)
   await announce(nia, link, 'Nia Okafor')

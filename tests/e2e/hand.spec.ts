@@ -1,10 +1,10 @@
 import { expect, test, type Page } from '@playwright/test'
-import { aMoment, announce, type Court, courtWithHost, nothingForAxe, openNow, person, strip } from './court'
+import { aMoment, announce, type Visits, visitsWithHost, nothingForAxe, openNow, person, strip } from './court'
 
 // Each test goes on from where the last one left the sitting.
 test.describe.configure({ mode: 'serial' })
 
-let court: Court
+let court: Visits
 let host: Page
 let nia: Page
 let jun: Page
@@ -13,7 +13,7 @@ let link: string
 /** What Nia's page sends while her line is slow; null while it is not. */
 let held: (() => void)[] | null = null
 test.beforeAll(async ({ browser }) => {
-  ;[court, host] = await courtWithHost(browser)
+  ;[court, host] = await visitsWithHost(browser)
   link = await openNow(host, 'By hand')
   nia = await person(browser, court)
   await nia.routeWebSocket(/\/live/, (near) => {

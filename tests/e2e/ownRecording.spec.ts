@@ -3,20 +3,20 @@ import { execFileSync, spawnSync } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import path from 'node:path'
-import { announce, courtWithHost, nothingForAxe, openNow, person, type Court } from './court'
+import { announce, visitsWithHost, nothingForAxe, openNow, person, type Visits } from './court'
 
 // A recording that a page makes by itself, looked at with another program.
 
 test.describe.configure({ mode: 'serial' })
 
-let court: Court
+let court: Visits
 let host: Page
 let nia: Page
 let ansel: Page
 const folder = mkdtempSync(path.join(tmpdir(), 'own-film-'))
 
 test.beforeAll(async ({ browser }) => {
-  ;[court, host] = await courtWithHost(browser)
+  ;[court, host] = await visitsWithHost(browser)
   const link = await openNow(host, 'Flood season', { camera: true })
   nia = await person(browser, court)
   ansel = await person(browser, court)

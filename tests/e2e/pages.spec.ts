@@ -1,10 +1,10 @@
 import { expect, test, type Page } from '@playwright/test'
 import { readFileSync } from 'node:fs'
-import { announce, courtWithHost, nothingForAxe, openNow, person, strip, type Court } from './court'
+import { announce, visitsWithHost, nothingForAxe, openNow, person, strip, type Visits } from './court'
 
 // Documents, sheets and marks, with pages of one colour each, so that what is seen can be told from the pixels.
 
-let court: Court
+let court: Visits
 let host: Page
 let teodor: Page
 let nia: Page
@@ -55,7 +55,7 @@ const drag = async (page: Page, points: readonly (readonly [number, number])[], 
 const marks = (page: Page) => exhibit(page).locator('[data-marks]').getAttribute('data-marks')
 
 test.beforeAll(async ({ browser }) => {
-  ;[court, host] = await courtWithHost(browser)
+  ;[court, host] = await visitsWithHost(browser)
   const link = await openNow(host, 'Pages')
   teodor = await person(browser, court)
   await announce(teodor, link, 'Teodor Quill')

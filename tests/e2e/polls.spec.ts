@@ -1,19 +1,19 @@
 import { expect, test, type Page } from '@playwright/test'
 import { readFileSync } from 'node:fs'
-import { announce, courtWithHost, nothingForAxe, openNow, person, strip, type Court } from './court'
+import { announce, visitsWithHost, nothingForAxe, openNow, person, strip, type Visits } from './court'
 
 // Questions to everybody: asked, answered, counted, shown.
 
 test.describe.configure({ mode: 'serial' })
 
-let court: Court
+let court: Visits
 let host: Page
 let nia: Page
 let ansel: Page
 let link: string
 
 test.beforeAll(async ({ browser }) => {
-  ;[court, host] = await courtWithHost(browser)
+  ;[court, host] = await visitsWithHost(browser)
   link = await openNow(host, 'Flood season')
   nia = await person(browser, court)
   ansel = await person(browser, court)

@@ -1,14 +1,14 @@
 import { expect, test, type Page } from '@playwright/test'
-import { announce, type Court, courtWithHost, nothingForAxe, openNow, person } from './court'
+import { announce, type Visits, visitsWithHost, nothingForAxe, openNow, person } from './court'
 
 test.describe.configure({ mode: 'serial' })
 
-let court: Court
+let court: Visits
 let host: Page
 let link: string
 let nia: Page
 test.beforeAll(async ({ browser }) => {
-  ;[court, host] = await courtWithHost(browser)
+  ;[court, host] = await visitsWithHost(browser)
   await host.goto(court.url)
 })
 test.afterAll(() => court.stop())

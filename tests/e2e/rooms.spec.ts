@@ -1,12 +1,12 @@
 import { expect, test, type Browser, type Page } from '@playwright/test'
 import { readFile } from 'node:fs/promises'
-import { announce, audible, courtWithHost, loudness, nothingForAxe, openNow, person, pictures, strip, type Court } from './court'
+import { announce, audible, visitsWithHost, loudness, nothingForAxe, openNow, person, pictures, strip, type Visits } from './court'
 
 // Breakout rooms: planned, opened, heard inside and silent outside, visited, told, left, and again.
 
 test.describe.configure({ mode: 'serial' })
 
-let court: Court
+let court: Visits
 let host: Page
 let link: string
 const people: Record<string, Page> = {}
@@ -18,7 +18,7 @@ const comes = async (browser: Browser, name: string) => {
 }
 
 test.beforeAll(async ({ browser }) => {
-  ;[court, host] = await courtWithHost(browser)
+  ;[court, host] = await visitsWithHost(browser)
   link = await openNow(host, 'Working day', { camera: true, microphone: true })
   for (const name of ['Nia Okafor', 'Ansel Roope', 'Jun Takeda']) people[name] = await comes(browser, name)
   await host.getByRole('button', { name: 'Select all who wait' }).click()

@@ -121,10 +121,11 @@ internal static class BackupFile
             if (!File.Exists(database) || !StoreSetup.IsWhole(database))
                 throw new BackupException($"The database in {source} is damaged. Take an older backup.");
             try { StoreSetup.Check(database); }
-            catch (NewerDatabaseException)
+            catch (OtherFormException other)
             {
                 throw new BackupException(
-                $"{source} was made by a newer version ({manifest.Version}). Install that version, and put it back there.");
+                $"{source} was made by {(other.IsNewer ? "a newer" : "an older")} version ({manifest.Version}). Install that version, and put it "
+                    + "back there.");
             }
             foreach (var left in new[] { database + "-wal", database + "-shm" }) File.Delete(left);
             if (Directory.Exists(folder)) Directory.Delete(folder);

@@ -25,7 +25,10 @@ internal static class StartFailure
         AggregateException { InnerExceptions: [var only] } => Of(only, folder),
         AggregateException several =>
             several.InnerExceptions.Select(one => Of(one, folder)).FirstOrDefault(sentence => sentence is not null),
-        NewerDatabaseException =>
+        OtherFormException { IsNewer: false } =>
+            $"The database in {folder} was written by a version of before 1 December 2026. Start a version of that day with it once, then "
+                + "this one, or name another folder with --data.",
+        OtherFormException =>
             $"The database in {folder} was written by a newer version of Hold Court. Start that version, or name another folder with "
                 + "--data.",
         SqliteException { SqliteErrorCode: 11 or 26 } =>

@@ -6,20 +6,15 @@ import { useOutlook } from '../docket/outlook'
 import { timeOfDay } from '../i18n'
 import { wish } from '../live/connection'
 import { DoorChoice } from '../orders/OrderChoice'
+import { usePanel } from '../sittings/panels'
 import { RibbonItem } from '../sittings/RibbonItem'
 import { Button } from '../ui/Button'
 import { Choice } from '../ui/Choice'
 import { Tick, Words } from '../ui/Field'
 import { setArrivalSound, useArrivalSound } from './arrivals'
 
-interface Props {
-  sitting: Sitting
-  open: boolean
-  onOpenChange: (open: boolean) => void
-}
-
 /** How people come in, how many wait, and how late the host runs; opens onto the door, its lock, and a notice to those who wait. */
-export function DoorItem({ sitting, open, onOpenChange }: Props) {
+export function DoorItem({ sitting }: { sitting: Sitting }) {
   const { t } = useTranslation()
   const late = useOutlook((state) => state.outlook?.lateMinutes ?? 0)
   const { door, counts, visits } = sitting
@@ -36,8 +31,7 @@ export function DoorItem({ sitting, open, onOpenChange }: Props) {
       title={t('door.title')}
       unusual={door.lock !== null || counts.waiting > 0 || (isLate && late >= 5)}
       medium
-      open={open}
-      onOpenChange={onOpenChange}
+      {...usePanel('door')}
     >
       {(close) => (
         <div className="grid gap-x-6 gap-y-4 sm:grid-cols-2">

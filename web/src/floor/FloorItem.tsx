@@ -2,13 +2,16 @@ import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import type { FloorOrder, FloorRule } from '../contract.generated'
 import { wish } from '../live/connection'
+import type { Sitting } from '../live/store'
 import { RibbonItem } from '../sittings/RibbonItem'
 import { Choice } from '../ui/Choice'
 import { Field, Tick } from '../ui/Field'
 
 /** How the floor is given: in which order, for how long. */
-export function FloorItem({ floor }: { floor: FloorRule }) {
+export function FloorItem({ sitting }: { sitting: Sitting }) {
   const { t } = useTranslation()
+  const floor = sitting.floor.rule
+  if (!floor) return null
   const order = floor.order === 'fair' || floor.seconds === null ? [t(`floor.order.${floor.order}`)] : []
   const length = floor.seconds === null ? [] : [t('floor.minutes', { count: floor.seconds / 60 })]
   return (

@@ -1,12 +1,14 @@
 import { useTranslation } from 'react-i18next'
+import { guestLink } from '../api/client'
 import type { Sitting } from '../live/store'
 import { RibbonWord } from '../sittings/RibbonItem'
 import { CopyButton } from '../ui/CopyButton'
 import { CallIn } from './CallIn'
 
 /** The facts of the session at hand, to copy: link, title, who leads. */
-export function FactsItem({ sitting, url, link }: { sitting: Sitting; url: string; link: string }) {
+export function FactsItem({ sitting, link }: { sitting: Sitting; link: string }) {
   const { t } = useTranslation()
+  const url = guestLink(link)
   const text = [sitting.session.title, sitting.session.hostName && t('ribbon.ledBy', { host: sitting.session.hostName }), url]
     .filter(Boolean)
     .join('\n')

@@ -5,6 +5,7 @@ import { clock } from '../i18n'
 import { wish } from '../live/connection'
 import { useLive, type Sitting } from '../live/store'
 import { useTrouble } from '../people/trouble'
+import { usePanel } from '../sittings/panels'
 import { RibbonItem } from '../sittings/RibbonItem'
 import { Button } from '../ui/Button'
 import { Choice } from '../ui/Choice'
@@ -17,15 +18,13 @@ import { isRecorded, useRecorded } from './words'
 interface Props {
   me: MeRow
   sitting: Sitting
-  open: boolean
-  onOpenChange: (open: boolean) => void
 }
 
 const framings: readonly Framing[] = ['lead', 'even', 'exhibit', 'sound']
 const watchers: readonly Watchers[] = ['bench', 'present', 'invited']
 
 /** Whether it is recorded, how, for whom, and who is in it. */
-export function RecordingItem({ me, sitting, open, onOpenChange }: Props) {
+export function RecordingItem({ me, sitting }: Props) {
   const { t } = useTranslation()
   const { recording } = sitting
   const recorded = useRecorded(recording)
@@ -51,8 +50,7 @@ export function RecordingItem({ me, sitting, open, onOpenChange }: Props) {
       onRecord={isRecorded(recording)}
       unusual={recording.missing || stands}
       medium
-      open={open}
-      onOpenChange={onOpenChange}
+      {...usePanel('recording')}
     >
       <div className="flex flex-col gap-4">
         <Switches sitting={sitting} />

@@ -28,9 +28,6 @@ import { closeBoard, openBoard, toggleWide, useWide } from './useWide'
 
 /** The host's console: ribbon, board, picture, side. */
 export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sitting: Sitting; id: string; link: string }) {
-  const [doorOpen, setDoorOpen] = useState(false)
-  const [recordingOpen, setRecordingOpen] = useState(false)
-  const [settingsOpen, setSettingsOpen] = useState(false)
   const [side, setSide] = useSide('chat')
   const within = { me, sitting, id, link }
   const find = useRef<HTMLInputElement | null>(null)
@@ -44,9 +41,6 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
       : 'md:hidden'
     : ''
   useBenchKeys({
-    door: () => setDoorOpen(true),
-    record: () => setRecordingOpen(true),
-    help: () => setSettingsOpen(true),
     find: () => find.current?.focus(),
     line: () => line.current?.focus(),
     acts: actsOf(onBench, within),
@@ -56,17 +50,7 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
   return (
     <div className="flex h-dvh min-h-140 min-w-[320px] flex-col overflow-hidden max-md:h-auto max-md:overflow-visible">
       <Boundary place="ribbon">
-        <Ribbon
-          me={me}
-          sitting={sitting}
-          link={link}
-          doorOpen={doorOpen}
-          onDoorOpen={setDoorOpen}
-          recordingOpen={recordingOpen}
-          onRecordingOpen={setRecordingOpen}
-          settingsOpen={settingsOpen}
-          onSettingsOpen={setSettingsOpen}
-        />
+        <Ribbon topics={onBench} within={within} bench />
       </Boundary>
       <OldPage />
       <ArrivalsSpoken />
@@ -122,9 +106,6 @@ export default function BenchPage({ me, sitting, id, link }: { me: MeRow; sittin
 }
 
 interface Places {
-  door: () => void
-  record: () => void
-  help: () => void
   find: () => void
   line: () => void
   acts: Partial<Record<KeyAct, () => void>>
@@ -133,7 +114,7 @@ interface Places {
 }
 
 /** Single keys of the bench, acting on the selection, or on the strip where one stands. */
-function useBenchKeys({ door, record, help, find, line, acts: ofTopics, letters, close }: Places) {
+function useBenchKeys({ find, line, acts: ofTopics, letters, close }: Places) {
   const panel = (name: 'role' | 'remove' | 'decline' | 'move') => () => {
     if (target().length > 0) useSelection.setState({ panel: name })
   }
@@ -146,7 +127,6 @@ function useBenchKeys({ door, record, help, find, line, acts: ofTopics, letters,
       mic: switches.microphone,
       cam: switches.camera,
       hand: switches.hand,
-      help,
       line,
       fullScreen: toggleFullScreen,
       admit: () => void acts.admit(target()),
@@ -162,8 +142,6 @@ function useBenchKeys({ door, record, help, find, line, acts: ofTopics, letters,
       remove: panel('remove'),
       moveTo: panel('move'),
       front: () => void acts.putInFront(target()),
-      door,
-      record,
       find: () => {
         openBoard()
         requestAnimationFrame(find)

@@ -1,63 +1,37 @@
-import { useState } from 'react'
-import { useTranslation } from 'react-i18next'
 import { atSeat } from '../topics/atSeat'
 import { actsOf, Beside, Cards, PicturePlace, Watches } from '../topics/Slots'
 import { Boundary } from '../ui/Boundary'
 import { silence } from '../media/useOwnDevices'
 import { OldPage } from './OldPage'
-import { LeaveButton } from '../admission/LeaveButton'
 import type { MeRow } from '../contract.generated'
 import type { Sitting } from '../live/store'
-import { ShownItem } from '../exhibits/ShownItem'
-import { FilesItem } from '../handouts/FilesItem'
 import { Notices } from './Notices'
 import { useSide } from './useSide'
 import { switches } from '../media/useOwnDevices'
-import { RibbonTitle } from './RibbonItem'
+import { Ribbon } from './Ribbon'
 import { useMaySentence } from '../orders/useMaySentence'
 import { Picture } from '../picture/Picture'
-import { PictureItem } from '../picture/PictureItem'
 import { toggleFullScreen } from '../picture/view'
-import { RecordedMark } from '../recording/RecordedMark'
-import { SettingsItem } from '../settings/SettingsItem'
 import { useKeys } from '../settings/useKeys'
 import { OwnStrip } from '../people/OwnStrip'
-import { ScreenTitle, SkipLink } from '../ui/ScreenTitle'
 
 /** The page of a presenter or attendee: picture first, and one sentence that says what one may do. */
 export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sitting; id: string; link: string }) {
-  const { t } = useTranslation()
   const sentence = useMaySentence()
   const within = { me, sitting, id, link }
-  const [settings, setSettings] = useState(false)
   const [side, setSide] = useSide('chat')
   useKeys({
     mic: switches.microphone,
     cam: switches.camera,
     hand: switches.hand,
     fullScreen: toggleFullScreen,
-    help: () => setSettings(true),
     ...actsOf(atSeat, within),
   })
   return (
     <div className="flex h-dvh min-h-140 flex-col max-md:h-auto max-md:min-h-dvh">
-      <header
-        aria-label={t('ribbon.label')}
-        className="flex min-h-14 shrink-0 items-stretch overflow-x-auto bg-felt text-on-felt max-md:flex-wrap"
-      >
-        <ScreenTitle title={sitting.session.title} className="sr-only" />
-        <SkipLink to="picture" label={t('common.skipToPicture')} />
-        <Boundary place="ribbon">
-          <RibbonTitle sitting={sitting} />
-          <RecordedMark me={me} sitting={sitting} />
-          <ShownItem me={me} sitting={sitting} link={link} />
-          <PictureItem me={me} />
-          <FilesItem me={me} sitting={sitting} link={link} />
-        </Boundary>
-        <span className="flex-1 max-md:hidden" />
-        <SettingsItem open={settings} onOpenChange={setSettings} bench={false} />
-        <LeaveButton me={me} />
-      </header>
+      <Boundary place="ribbon">
+        <Ribbon topics={atSeat} within={within} />
+      </Boundary>
       <OldPage />
       <Watches topics={atSeat} within={within} show={setSide} />
       <div className="flex min-h-0 flex-1 max-md:flex-col">

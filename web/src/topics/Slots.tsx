@@ -21,6 +21,15 @@ export function Cards({ topics, within, place }: Props & { place: 'above' | 'bel
   ))
 }
 
+/** What stands at one end of the ribbon. */
+export function RibbonParts({ topics, within, place }: Props & { place: 'ribbon' | 'ribbonEnd' }) {
+  return inOrder(topics.map((topic) => topic[place])).map(({ at, Item }) => (
+    <Boundary key={at} place="ribbon">
+      <Item {...within} />
+    </Boundary>
+  ))
+}
+
 /** The picture, with what topics put around it or in its place. */
 export function PicturePlace({ topics, within, children }: Props & { children: ReactNode }) {
   const instead = topics.map((topic) => topic.instead?.(within) ?? null).find((one) => one !== null)

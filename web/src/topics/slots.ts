@@ -21,6 +21,12 @@ export interface Card {
   Card: ComponentType<Within>
 }
 
+/** A sentence of the session's state, or a word at the ribbon's end; those of one place stand in the order of their numbers. */
+export interface RibbonPart {
+  at: number
+  Item: ComponentType<Within>
+}
+
 /** A part beside the picture, one at a time. */
 export interface Part {
   at: number
@@ -39,6 +45,8 @@ export interface Part {
 
 /** What a topic adds to a page of the sitting. A page draws each by itself: what fails takes nothing else with it. */
 export interface PageTopic {
+  ribbon?: RibbonPart
+  ribbonEnd?: RibbonPart
   /** Between the ribbon and the picture. */
   above?: Card
   /** Below the picture. */

@@ -11,8 +11,8 @@ using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
 namespace HoldCourt.Store.Migrations
 {
     [DbContext(typeof(CourtDb))]
-    [Migration("20261201211719_UsedCodes")]
-    partial class UsedCodes
+    [Migration("20261202000000_Whole")]
+    partial class Whole
     {
         /// <inheritdoc />
         protected override void BuildTargetModel(ModelBuilder modelBuilder)
