@@ -1,5 +1,5 @@
-// Names the browser tests of a report that failed, or passed only when they were tried again, and leaves their numbers in a file:
-// node scripts/browserTests.mjs report numbers
+// Names the browser tests of reports that failed, or passed only when they were tried again, and leaves their numbers in a file:
+// node scripts/browserTests.mjs numbers report…
 import { readFileSync, writeFileSync } from 'node:fs'
 
 const words = { unexpected: 'Failed', flaky: 'Passed only at the second try' }
@@ -15,10 +15,12 @@ function look(suite) {
   for (const inner of suite.suites ?? []) look(inner)
 }
 
-try {
-  JSON.parse(readFileSync(process.argv[2], 'utf8')).suites.forEach(look)
-} catch {
-  numbers.failed++
-  console.log('  Failed: the browser tests left no report')
-}
-writeFileSync(process.argv[3], `${numbers.passed} ${numbers.failed}`)
+const [, , to, ...reports] = process.argv
+for (const report of reports)
+  try {
+    JSON.parse(readFileSync(report, 'utf8')).suites.forEach(look)
+  } catch {
+    numbers.failed++
+    console.log('  Failed: the browser tests left no report')
+  }
+writeFileSync(to, `${numbers.passed} ${numbers.failed}`)

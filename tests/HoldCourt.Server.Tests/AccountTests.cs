@@ -1,5 +1,3 @@
-using Microsoft.EntityFrameworkCore.Infrastructure;
-using Microsoft.EntityFrameworkCore;
 using System.Net;
 using HoldCourt.Server.Accounts;
 using HoldCourt.Server.Api;

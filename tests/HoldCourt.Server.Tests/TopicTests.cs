@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Reflection;
 using HoldCourt.Server.Api;
 using HoldCourt.Server.Sittings;
 using HoldCourt.Server.Topics;
@@ -11,6 +12,39 @@ namespace HoldCourt.Server.Tests;
 /// <summary>What topics do beside the rules of a sitting.</summary>
 public class TopicTests
 {
+    /// <summary>Between grains of one process nothing is copied: whoever could change what another holds would change it unseen.</summary>
+    [Fact]
+    public void What_goes_between_grains_can_be_changed_by_nobody()
+    {
+        var grains = typeof(ISittingGrain).Assembly.GetTypes()
+            .Where(type => type.IsInterface && (type.IsAssignableTo(typeof(IGrain)) || type.IsAssignableTo(typeof(IGrainExtension)))).ToArray();
+        grains.Length.ShouldBeGreaterThan(8);
+        HashSet<Type> seen = [];
+        var changeable = new SortedSet<string>(StringComparer.Ordinal);
+        foreach (var method in grains.SelectMany(grain => grain.GetMethods()))
+            foreach (var type in method.GetParameters().Select(parameter => parameter.ParameterType).Append(method.ReturnType)) Look(type);
+        seen.Count.ShouldBeGreaterThan(100);
+        changeable.ShouldBeEmpty();
+
+        void Look(Type type)
+        {
+            foreach (var inner in type.GetGenericArguments()) Look(inner);
+            if (type.IsArray) Look(type.GetElementType()!);
+            if (type.Namespace?.StartsWith("HoldCourt.", StringComparison.Ordinal) != true || type.IsEnum || !seen.Add(type)) return;
+            foreach (var member in type.Assembly.GetTypes().Where(other => other.IsSubclassOf(type))) Look(member);
+            foreach (var property in type.GetProperties(BindingFlags.Public | BindingFlags.NonPublic | BindingFlags.Instance))
+            {
+                if (property.SetMethod is { } set
+                    && !set.ReturnParameter.GetRequiredCustomModifiers().Contains(typeof(System.Runtime.CompilerServices.IsExternalInit)))
+                    changeable.Add($"{type.Name}.{property.Name} can be set");
+                if (property.PropertyType.IsGenericType && property.PropertyType.Namespace == "System.Collections.Generic"
+                    && !property.PropertyType.IsInterface)
+                    changeable.Add($"{type.Name}.{property.Name} is a {property.PropertyType.Name}");
+                Look(property.PropertyType);
+            }
+        }
+    }
+
     /// <summary>Whatever a topic does wrong, each wish of the others is done once, in its time, told to everybody, and kept.</summary>
     [Fact]
     public async Task A_topic_that_throws_or_never_ends_loses_delays_and_doubles_no_wish_of_another()

@@ -213,7 +213,9 @@ export async function visitsWithHost(browser: Browser): Promise<[Visits, Page]> 
   const host = await person(browser, visits, shared.host)
   const { token } = (await (await host.request.get(`${visits.url}/api/me`)).json()) as { token: string }
   const usual = { settings: '{}', language: 'en' }
-  await expect(await host.request.put(`${visits.url}/api/account/settings`, { headers: { 'X-Csrf': token }, data: usual })).toBeOK()
+  await expect(
+    await host.request.put(`${visits.url}/api/account/settings`, { headers: { 'X-Csrf': token }, data: usual }),
+  ).toBeOK()
   await host.goto(visits.url)
   await expect(host.getByRole('heading', { name: 'Today', level: 1 })).toBeVisible()
   return [visits, host]

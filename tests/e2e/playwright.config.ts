@@ -1,15 +1,21 @@
 import { defineConfig } from '@playwright/test'
 
+/** What measures loudness, speed or films: alone on the machine, or it measures the others. */
+const measuring = ['bench', 'capture', 'floor', 'lending', 'ownRecording', 'recording', 'rooms', 'sitting'].map(
+  (name) => `${name}.spec.ts`,
+)
+
 export default defineConfig({
   testDir: '.',
-  testMatch: '*.spec.ts',
+  projects: [
+    { name: 'together', testMatch: '*.spec.ts', testIgnore: measuring },
+    { name: 'alone', testMatch: measuring },
+  ],
   timeout: 300_000,
   expect: { timeout: 45_000 },
-  // Pictures are coded in software here: one takes both processors at times.
-  workers: 1,
   // Machines stand still at times; what passes only at the second try is named at the end.
   retries: 1,
-  reporter: [['list'], ['json', { outputFile: 'test-results/results.json' }]],
+  reporter: [['list'], ['json']],
   use: {
     actionTimeout: 45_000,
     viewport: { width: 1280, height: 800 },

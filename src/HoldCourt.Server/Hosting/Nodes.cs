@@ -5,6 +5,7 @@ using HoldCourt.Store;
 using Microsoft.AspNetCore.DataProtection;
 using Orleans.Configuration;
 using Orleans.Serialization;
+using Orleans.Serialization.Cloning;
 using HoldCourt.Server.Polls;
 
 namespace HoldCourt.Server.Hosting;
@@ -47,11 +48,22 @@ internal static class Nodes
         // Longer than the longest wait for the disk, so that what was done is not answered with an error.
         silo.Configure<SiloMessagingOptions>(options => options.ResponseTimeout = TimeSpan.FromMinutes(2));
         silo.Configure<ClusterMembershipOptions>(options => options.NumMissedProbesLimit = 10);
-        silo.Services.AddSerializer(serializer => serializer.AddJsonSerializer(
-            type => type.Namespace is { } name && name.StartsWith("HoldCourt.", StringComparison.Ordinal)
-                && !type.IsAssignableTo(typeof(IAddressable)),
-            CoreJson.Options));
+        silo.Services.AddSingleton<IGeneralizedCopier, AsTheyAre>();
+        silo.Services.AddSerializer(serializer => serializer.AddJsonSerializer(IsOurs, _ => false,
+            options => options.Configure(json => json.SerializerOptions = CoreJson.Options)));
     });
+
+    /// <summary>A value of this program, which may go from one grain to another.</summary>
+    private static bool IsOurs(Type type) =>
+        type.Namespace is { } name && name.StartsWith("HoldCourt.", StringComparison.Ordinal) && !type.IsAssignableTo(typeof(IAddressable));
+
+    /// <summary>What goes between grains of one process is immutable, so nobody needs a copy; a test holds that it is.</summary>
+    private sealed class AsTheyAre : IGeneralizedCopier
+    {
+        public bool IsSupportedType(Type type) => IsOurs(type);
+
+        public object? DeepCopy(object? input, CopyContext context) => input;
+    }
 
     private static int FreePort()
     {

@@ -1,5 +1,5 @@
 import { clsx } from 'clsx'
-import { useEffect, useId, useRef, useState, type KeyboardEvent, type RefObject } from 'react'
+import { useEffect, useId, useRef, useState, type KeyboardEvent } from 'react'
 import { flushSync } from 'react-dom'
 import { useTranslation } from 'react-i18next'
 import type { ReadingRow, SeatCommand } from '../contract.generated'
@@ -14,7 +14,8 @@ import { useKeymap } from '../settings/keymap'
 const past: string[] = []
 
 /** Type what should happen; it is completed and told before Enter does it. */
-export function CommandLine({ inputRef }: { inputRef: RefObject<HTMLInputElement | null> }) {
+export function CommandLine() {
+  const inputRef = useRef<HTMLInputElement>(null)
   const { t } = useTranslation()
   const id = useId()
   const [line, setLine] = useState('')
@@ -81,6 +82,7 @@ export function CommandLine({ inputRef }: { inputRef: RefObject<HTMLInputElement
     <div className="relative min-w-0 flex-1">
       <input
         ref={inputRef}
+        data-line
         role="combobox"
         aria-expanded={shown && completions.length > 0}
         aria-controls={`${id}-list`}

@@ -1,6 +1,7 @@
 import { wish } from '../live/connection'
 import type { PageTopic, Within } from '../topics/slots'
 import { LedgerSide } from './LedgerSide'
+import { TakeBackLine } from './TakeBackLine'
 
 export const ledger: PageTopic = {
   beside: {
@@ -10,5 +11,6 @@ export const ledger: PageTopic = {
     label: (t) => t('ribbon.ledger'),
     Content: ({ id }: Within) => <LedgerSide sitting={id} />,
   },
+  foot: { at: 20, Item: TakeBackLine },
   acts: () => ({ takeBack: () => void wish({ do: 'takeBack' }) }),
 }

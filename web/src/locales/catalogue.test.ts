@@ -44,6 +44,30 @@ test('every order and audience is named where it is shown', () => {
       expect(en.orderDetail).toHaveProperty(`${order}${audience[0]!.toUpperCase()}${audience.slice(1)}`)
 })
 
+const pages = new URL('../', import.meta.url)
+const sources = readdirSync(pages, { recursive: true, encoding: 'utf8' })
+  .filter((file) => /\.tsx?$/.test(file) && !file.includes('.test.'))
+  .map((file) => readFileSync(new URL(file, pages), 'utf8'))
+  .join('\n')
+
+test('every text is used, and every text that is asked for is there', () => {
+  const asked = new Set([...sources.matchAll(/(['"])(\w+(?:\.\w+)*)\1/g)].map((match) => match[2]!))
+  // What is put together: any words may stand in place of what is worked out.
+  const together = [...sources.matchAll(/`(\w[\w.]*(?:\$\{(?:[^{}`]|\{[^{}`]*\})*\}[\w.]*)+)`/g)]
+    .map((match) => match[1]!)
+    .filter((one) => one.includes('.') || one.startsWith('${'))
+    .map((one) => new RegExp(`^${one.replaceAll('.', '\\.').replace(/\$\{(?:[^{}]|\{[^{}]*\})*\}/g, '[\\w-]+')}$`))
+  const all = [...texts(en).keys()]
+  // Entries of the ledger may name a part of the catalogue whose keys the test of the orders holds.
+  const unused = all.filter(
+    (path) => !asked.has(path) && !path.startsWith('orderDetail.') && !together.some((pattern) => pattern.test(path)),
+  )
+  expect(unused).toEqual([])
+  const missing = [...sources.matchAll(/\bt\(\s*'([\w.]+)'/g)].map((match) => match[1]!).filter((path) => !all.includes(path))
+  expect(missing).toEqual([])
+  expect([asked.size, together.length]).toEqual([expect.toSatisfy((n) => n > 1000), expect.toSatisfy((n) => n > 100)])
+})
+
 test('sentences do not shout', () => {
   expect(JSON.stringify([en, pl])).not.toContain('!')
 })

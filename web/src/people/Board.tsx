@@ -15,7 +15,7 @@ import { focusStrip, selectAll, setOrder, useSelection } from './selection'
 import { showable, useBoard, type Shown } from './useBoard'
 
 /** The people of the sitting, as strips in bays. */
-export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | null) => void }) {
+export function Board() {
   const { t } = useTranslation()
   const [find, setFind] = useState('')
   const [kind, setKind] = useState<Shown>('all')
@@ -158,7 +158,7 @@ export function Board({ onFindRef }: { onFindRef: (input: HTMLInputElement | nul
               ))}
             </select>
             <input
-              ref={onFindRef}
+              data-find
               type="search"
               aria-label={t('board.find')}
               placeholder={t('board.find')}

@@ -15,7 +15,7 @@ import { openChatTo } from '../chat/store'
 import { toggleFront } from '../picture/view'
 import { Collapsible } from 'radix-ui'
 import { acts } from './acts'
-import { ExceptionForm } from './ExceptionForm'
+import { ExceptionForm } from '../orders/ExceptionForm'
 import { History } from './History'
 import { useSelection } from './selection'
 

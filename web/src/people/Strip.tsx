@@ -2,19 +2,14 @@ import { clsx } from 'clsx'
 import { Phone } from 'lucide-react'
 import { memo } from 'react'
 import { useTranslation } from 'react-i18next'
-import type { SeatRow, VisitRow } from '../contract.generated'
-import { useRecognition } from '../docket/useRecognition'
-import { clock, timeOfDay } from '../i18n'
-import { TurnClock } from '../floor/FloorLine'
-import { wish } from '../live/connection'
-import { useLive } from '../live/store'
+import type { SeatRow } from '../contract.generated'
+import { clock } from '../i18n'
 import { useNow } from '../live/time'
-import { Button } from '../ui/Button'
-import { carry } from '../rooms/DropBay'
+import { stripActs, stripCarries, stripClocks, stripWords } from '../topics/onBoard'
 import { acts } from './acts'
+import { useBay } from './useBoard'
 import { PersonPanel } from './PersonPanel'
 import { clickStrip, keyOnStrip } from './selection'
-import { useTrouble } from './trouble'
 import { VoiceBar } from './VoiceBar'
 
 interface Props {
@@ -38,16 +33,14 @@ const spines = {
 
 /** One person's row on the board; the same fields in the same place in every bay. */
 export const Strip = memo(function Strip({ seat, top, height, place, of, selected, focusable }: Props) {
-  const { t } = useTranslation()
-  const note = useNote(seat)
-  const holds = useLive((state) => state.sitting?.floor.turn?.seat === seat.id)
-  const hasRooms = useLive(({ sitting }) => sitting !== null && (sitting.rooms.open.length > 0 || sitting.rooms.draft !== null))
-  const visit = useLive((state) => state.sitting?.visits.on.find((one) => one.seat === seat.id))
-  const bay = seat.place === 'seated' && (holds || seat.hand !== null) ? 'floor' : seat.place
+  const note = useWords(seat)
+  const bay = useBay(seat)
+  const count = stripClocks.map((use) => use(seat)).find((one) => one !== null)
+  const carry = stripCarries.map((use) => use(seat)).find((one) => one !== null)
   return (
     <li
-      draggable={seat.place === 'seated' && hasRooms}
-      onDragStart={(event) => carry(event.dataTransfer, seat.id)}
+      draggable={carry !== undefined}
+      onDragStart={carry}
       aria-posinset={place}
       aria-setsize={of}
       style={{ top, height }}
@@ -83,50 +76,16 @@ export const Strip = memo(function Strip({ seat, top, height, place, of, selecte
           </span>
         )}
       </button>
-      {seat.place === 'lobby' && (
-        <Button
-          small
-          look="primary"
-          aria-label={`${t('act.admit')} ${seat.name}`}
-          onClick={() => void acts.admit([seat], seat.role === 'host' ? 'deputy' : seat.role)}
-        >
-          {t('act.admit')}
-        </Button>
-      )}
-      {seat.hand !== null && (
-        <Button
-          small
-          look="primary"
-          aria-label={t('floor.giveTo', { name: seat.name })}
-          onClick={() => void acts.giveFloor(seat.id)}
-        >
-          {t('floor.give')}
-        </Button>
-      )}
-      {seat.note?.wantsToShow && (
-        <Button
-          small
-          aria-label={t('exhibits.letOnceOf', { name: seat.name })}
-          onClick={() => void wish({ do: 'letShowOnce', seats: [seat.id], may: true })}
-        >
-          {t('exhibits.letShort')}
-        </Button>
-      )}
+      {stripActs.map(({ at, Act }) => (
+        <Act key={at} seat={seat} />
+      ))}
       {seat.place === 'seated' && (
         <>
           <MicrophoneField seat={seat} />
           <CameraField seat={seat} />
         </>
       )}
-      {holds ? (
-        <span className="min-w-10 text-right text-[0.75rem]">
-          <TurnClock />
-        </span>
-      ) : visit ? (
-        <VisitClock visit={visit} />
-      ) : (
-        <Since seat={seat} />
-      )}
+      {count ?? <Since seat={seat} />}
     </li>
   )
 })
@@ -193,47 +152,12 @@ function Since({ seat }: { seat: SeatRow }) {
   )
 }
 
-/** How long of how long a visit is on. */
-function VisitClock({ visit }: { visit: VisitRow }) {
+/** Words of topics, as their numbers say. */
+function useWords(seat: SeatRow): string | null {
   const { t } = useTranslation()
-  const spent = useNow() - visit.since
-  const over = spent > visit.minutes * 60_000
-  return (
-    <time className={`text-right text-[0.75rem] whitespace-nowrap ${over ? 'font-semibold text-brick' : 'text-ink2'}`}>
-      {t('visit.of', { spent: clock(spent), count: visit.minutes })}
-    </time>
-  )
-}
-
-function useNote(seat: SeatRow): string | null {
-  const { t } = useTranslation()
-  const { summaryOf } = useRecognition()
-  const now = useNow()
-  const slow = useTrouble((state) => state.slow.includes(seat.id))
-  const visits = useLive((state) => state.sitting?.visits)
-  const leads = useLive((state) => state.sitting?.rooms.open.some((room) => room.leads.includes(seat.id)) ?? false)
-  const note = seat.note
-  if (!note) return null
-  if (seat.place === 'gone') return note.exit ? t(`board.exit.${note.exit}`) : null
-  if (note.looksLike !== null) return t('board.looksLike', { name: note.looksLike })
-  if (!seat.connected && note.droppedAt !== null) return t('board.lost', { time: clock(now - note.droppedAt) })
-  if (seat.place === 'lobby')
-    return seat.role === 'attendee' ? summaryOf(note, seat.name) : t('board.waitsAs', { role: t(`role.${seat.role}`) })
-  const said = [
-    ...(seat.byPhone ? [t('board.byPhone')] : []),
-    ...(slow ? [t('board.slow')] : []),
-    ...(seat.state ? [t(`signs.state.${seat.state}`)] : []),
-    ...(seat.hand !== null ? [t('floor.handUp')] : []),
-    ...(note.voted === false ? [t('polls.hasNotVoted')] : []),
-    ...(note.wantsToShow ? [t('exhibits.wants')] : note.showsOnce ? [t('exhibits.mayOnce')] : []),
-  ]
-  if (said.length > 0) return said.join(' · ')
-  if (note.asked) return t('board.asked')
-  if (note.hasLeave) return t('board.hasLeave')
-  if (note.given.length + note.taken.length > 0) return t('board.excepted')
-  if (leads) return t('rooms.leadsIt')
-  if (seat.role !== 'attendee') return t(`role.${seat.role}`)
-  if (visits?.on.some((visit) => visit.seat === seat.id))
-    return visits.nextSlot === null ? t('visit.last') : t('visit.next', { time: timeOfDay(visits.nextSlot) })
-  return note.line?.slot ? t('docket.slotAt', { time: timeOfDay(note.line.slot) }) : null
+  const { note } = seat
+  const said = stripWords.map(({ at, use }) => ({ at, words: note && use(seat, note, t) })).filter(({ words }) => words !== null)
+  const first = said[0]
+  if (!first || first.at < 40 || first.at >= 60) return first?.words || null
+  return said.flatMap(({ at, words }) => (at < 60 ? [words] : [])).join(' · ')
 }

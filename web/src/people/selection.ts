@@ -1,5 +1,7 @@
 import type { KeyboardEvent, MouseEvent } from 'react'
 import { create } from 'zustand'
+import type { SeatRow } from '../contract.generated'
+import { useLive } from '../live/store'
 
 export type ActPanel = 'role' | 'remove' | 'decline' | 'admitAs' | 'orders' | 'move'
 
@@ -103,4 +105,19 @@ export function goToBay(bay: string, frames = framesToDraw) {
     strip.focus()
   } else if (frames > 0) requestAnimationFrame(() => goToBay(bay, frames - 1))
   else document.querySelector<HTMLElement>('[data-board]')?.focus()
+}
+
+/** Those selected; when none is, the strip where one stands, unless only a selection counts. */
+export function target(orStrip = true): SeatRow[] {
+  const { selected, at } = useSelection.getState()
+  const { seats, me } = useLive.getState()
+  if (!orStrip && selected.size === 0) return []
+  if (selected.size === 0 && at !== null) useSelection.setState({ selected: new Set([at]) })
+  const ids = selected.size > 0 ? [...selected] : at !== null ? [at] : []
+  return ids.map((id) => seats.get(id)).filter((seat): seat is SeatRow => seat !== undefined && seat.id !== me?.seat)
+}
+
+/** Opens what needs one more word, for those whom it would touch. */
+export const askFor = (panel: ActPanel) => () => {
+  if (target().length > 0) useSelection.setState({ panel })
 }

@@ -86,3 +86,9 @@ export function useBoard(find: string, kind: Shown, room: number | null = null) 
     return { all, lobby, floor, bays: only, hasRooms: bays.length > 0, inside: room === null ? inside : [], gone }
   }, [seats, older, self, find, kind, slow, queue, turn, rooms, room, t])
 }
+
+/** The bay in which somebody's strip stands. */
+export const useBay = (seat: SeatRow) => {
+  const holds = useLive((state) => state.sitting?.floor.turn?.seat === seat.id)
+  return seat.place === 'seated' && (holds || seat.hand !== null) ? 'floor' : seat.place
+}

@@ -1,32 +1,22 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { ChevronDown } from 'lucide-react'
 import i18next from 'i18next'
-import { Collapsible } from 'radix-ui'
-import { useState, type FormEvent, type ReactNode } from 'react'
+import { useState, type FormEvent } from 'react'
 import { useTranslation } from 'react-i18next'
 import { useNavigate, useParams } from 'react-router'
-import { guestLink, plans, presets, Refused } from '../api/client'
-import type { KeptPlan, Plan, PresetRow, SessionKind } from '../contract.generated'
+import { guestLink, plans, Refused } from '../api/client'
+import type { KeptPlan, Plan, SessionKind } from '../contract.generated'
 import { dateAndTime } from '../i18n'
-import { DoorChoice, OrderChoice } from '../orders/OrderChoice'
-import { PresetChoice, PresetKeeping, useChosenPreset } from '../orders/PresetSection'
-import { orders, usualOrders } from '../orders/orders'
-import { PreparedPolls } from '../polls/PreparedPolls'
-import { WishedRooms } from '../rooms/WishedRooms'
-import { ItemsEditor } from '../runSheets/ItemsEditor'
+import { onPlan, partsOf } from '../topics/onPlan'
 import { Button } from '../ui/Button'
 import { Choice } from '../ui/Choice'
 import { CopyButton } from '../ui/CopyButton'
 import { DeskPage } from '../ui/DeskPage'
-import { Field, Select, Tick, Words } from '../ui/Field'
+import { Field, Select, Words } from '../ui/Field'
 import { Loading, NotFetched } from '../ui/States'
 import { Failure } from '../ui/Failure'
 import { Codes } from './Codes'
-import { DocketEditor } from './DocketEditor'
 import { joiningText } from './joining'
 import { Owners } from './Owners'
-import { SessionRecordings } from '../recording/SessionRecordings'
-import { Papers } from './Papers'
 import { Section } from './Section'
 import { RepeatFields } from './RepeatFields'
 
@@ -44,9 +34,9 @@ export default function PlanPage() {
       <PlanForm key={id} kept={kept.data ?? null} />
       {kept.data && (
         <>
-          <DocketEditor kept={kept.data} />
-          <Papers id={kept.data.id} />
-          <SessionRecordings session={kept.data.id} />
+          {partsOf('kept').map(({ at, Part }) => (
+            <Part key={at} kept={kept.data} />
+          ))}
         </>
       )}
     </DeskPage>
@@ -64,25 +54,21 @@ function nextHour() {
   return `${at.getFullYear()}-${pad(at.getMonth() + 1)}-${pad(at.getDate())}T${pad(at.getHours())}:00`
 }
 
-const blank = (): Plan => ({
-  title: '',
-  description: '',
-  kind: 'once',
-  start: nextHour(),
-  minutes: 60,
-  zone,
-  rule: null,
-  except: [],
-  earlyEntry: true,
-  door: 'listed',
-  orders: usualOrders,
-  recordsItself: false,
-  runSheet: [],
-  language: i18next.language,
-  doorByName: false,
-  polls: [],
-  rooms: null,
-})
+const blank = (): Plan =>
+  Object.assign(
+    {
+      title: '',
+      description: '',
+      kind: 'once',
+      start: nextHour(),
+      minutes: 60,
+      zone,
+      rule: null,
+      except: [],
+      language: i18next.language,
+    },
+    ...onPlan.map((topic) => topic.blank),
+  ) as Plan
 
 function PlanForm({ kept }: { kept: KeptPlan | null }) {
   const { t } = useTranslation()
@@ -179,24 +165,11 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
             </div>
           )}
         </Section>
-        <Section title={t('runSheet.title')}>
-          <p className="text-[0.844rem] text-ink2">{t('runSheet.planHint')}</p>
-          <ItemsEditor items={plan.runSheet ?? []} onChange={(runSheet) => set({ runSheet })} />
-        </Section>
-        <Section title={t('polls.title')}>
-          <PreparedPolls
-            untitled
-            prepared={plan.polls ?? []}
-            onChange={(polls) => {
-              set({ polls })
-              return Promise.resolve(true)
-            }}
-          />
-        </Section>
-        <Section title={t('rooms.title')}>
-          <p className="text-[0.844rem] text-ink2">{t('rooms.planHint')}</p>
-          <WishedRooms form={plan.rooms ?? null} onChange={(rooms) => set({ rooms })} />
-        </Section>
+        {partsOf('section').map(({ at, title, Section: Part }) => (
+          <Section key={at} title={title(t)}>
+            <Part plan={plan} onChange={set} />
+          </Section>
+        ))}
         <div className="flex flex-wrap items-center gap-3">
           <Button look="primary" type="submit" disabled={save.isPending} className="px-6">
             {save.isPending ? t('plan.saving') : t(kept ? 'plan.save' : 'plan.create')}
@@ -213,76 +186,13 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
         {kept && <Acts kept={kept} />}
       </div>
       <div className="flex flex-col gap-3 self-start border border-line bg-paper p-5">
-        <h2 className="font-serif text-[1.188rem] font-semibold">{t('plan.orders')}</h2>
-        <div className="border-b border-line">
-          <Folded title={t('door.title')} value={t(`door.${plan.door}`)}>
-            <DoorChoice value={plan.door} byName={plan.doorByName} onChange={(door, doorByName) => set({ door, doorByName })} />
-          </Folded>
-          {orders.map((order) => (
-            <Folded key={order} title={t(`orders.name.${order}`)} value={t(`orders.${order}.${plan.orders[order]}`)}>
-              <OrderChoice
-                order={order}
-                value={plan.orders[order]}
-                onChange={(to) => set({ orders: { ...plan.orders, [order]: to } })}
-              />
-            </Folded>
-          ))}
-        </div>
-        <Presets plan={plan} onTake={(preset) => set({ door: preset.door, orders: preset.orders })} />
-        <div className="border-t border-line pt-2">
-          <Tick label={t('plan.earlyEntry')} checked={plan.earlyEntry} onChange={(e) => set({ earlyEntry: e.target.checked })} />
-          <Tick
-            label={t('plan.recordsItself')}
-            checked={plan.recordsItself}
-            onChange={(e) => set({ recordsItself: e.target.checked })}
-          />
-        </div>
+        {partsOf('aside').map(({ at, Part }) => (
+          <Part key={at} plan={plan} onChange={set} />
+        ))}
         {kept && <Codes kept={kept} />}
         {kept && <Owners id={kept.id} />}
       </div>
     </form>
-  )
-}
-
-/** What is set, in a line; opens onto what it may be. */
-function Folded({ title, value, children }: { title: string; value: string; children: ReactNode }) {
-  return (
-    <Collapsible.Root className="border-t border-line">
-      <Collapsible.Trigger className="group flex min-h-10 w-full items-center gap-3 text-left text-[0.906rem] hover:bg-felt-soft">
-        <span className="flex-1 font-semibold">{title}</span>
-        <span>{value}</span>
-        <ChevronDown aria-hidden size={16} className="text-ink2 group-data-[state=open]:rotate-180" />
-      </Collapsible.Trigger>
-      <Collapsible.Content className="flex flex-col gap-2 pb-3">{children}</Collapsible.Content>
-    </Collapsible.Root>
-  )
-}
-
-function Presets({ plan, onTake }: { plan: Plan; onTake: (preset: PresetRow) => void }) {
-  const { t } = useTranslation()
-  const { preset: taken, choose } = useChosenPreset()
-  const queries = useQueryClient()
-  const remove = useMutation({
-    mutationFn: presets.remove,
-    onSettled: () => queries.invalidateQueries({ queryKey: ['presets'] }),
-  })
-  return (
-    <div className="flex flex-col gap-2">
-      <PresetChoice
-        chosen={taken}
-        onChoose={(preset) => {
-          choose(preset?.id ?? null)
-          if (preset) onTake(preset)
-        }}
-      />
-      {taken && (
-        <Button small look="text" className="self-start" onClick={() => remove.mutate(taken.id)}>
-          {t('plan.removePreset', { name: taken.name })}
-        </Button>
-      )}
-      <Failure of={[remove.error]} />
-      <PresetKeeping orders={plan.orders} door={plan.door} />
-    </div>
   )
 }
 

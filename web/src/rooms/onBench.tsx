@@ -1,4 +1,5 @@
 import { useLive } from '../live/store'
+import { askFor } from '../people/selection'
 import type { PageTopic, Within } from '../topics/slots'
 import { RoomPlace } from './RoomPlace'
 import { RoomsSide } from './RoomsSide'
@@ -13,4 +14,5 @@ export const rooms: PageTopic = {
     useCount: () => useLive((state) => state.sitting?.rooms.open.filter((room) => room.called !== null).length ?? 0),
     Content: ({ id, sitting }: Within) => <RoomsSide id={id} sitting={sitting} />,
   },
+  acts: () => ({ moveTo: askFor('move') }),
 }

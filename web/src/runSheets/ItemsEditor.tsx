@@ -1,10 +1,9 @@
 import { Collapsible } from 'radix-ui'
 import { useTranslation } from 'react-i18next'
-import type { Arrangement, Audience, Item } from '../contract.generated'
-import { audiences, orders, usualOrders } from '../orders/orders'
-import { arrangements } from '../picture/view'
+import type { Item } from '../contract.generated'
+import { onItem } from '../topics/onItem'
 import { Button } from '../ui/Button'
-import { Field, Select, Tick, Words } from '../ui/Field'
+import { Field, Words } from '../ui/Field'
 
 /** An item that nothing is filled in of yet. */
 export const newItem = (items: readonly Item[]): Item => ({
@@ -99,72 +98,9 @@ export function ItemsEditor({ items, onChange }: { items: readonly Item[]; onCha
                   value={item.lead ?? ''}
                   onChange={(e) => set(at, { lead: e.target.value || null })}
                 />
-                <Select
-                  label={t('runSheet.picture')}
-                  value={item.picture ?? ''}
-                  onChange={(e) => set(at, { picture: (e.target.value || null) as Arrangement | null })}
-                >
-                  <option value="">{t('runSheet.leave')}</option>
-                  {arrangements.map((one) => (
-                    <option key={one} value={one}>
-                      {t(`picture.${one}`)}
-                    </option>
-                  ))}
-                </Select>
-                <Select
-                  label={t('runSheet.records')}
-                  value={item.records === null ? '' : item.records ? 'yes' : 'no'}
-                  onChange={(e) => set(at, { records: e.target.value === '' ? null : e.target.value === 'yes' })}
-                >
-                  <option value="">{t('runSheet.leave')}</option>
-                  <option value="yes">{t('runSheet.recordsYes')}</option>
-                  <option value="no">{t('runSheet.recordsNo')}</option>
-                </Select>
-                <Field
-                  label={t('runSheet.asks')}
-                  maxLength={400}
-                  value={item.asks ?? ''}
-                  onChange={(e) => set(at, { asks: e.target.value || null })}
-                  aria-description={t('runSheet.asksHint')}
-                />
-                <Tick
-                  label={t('runSheet.opensRooms')}
-                  checked={item.opensRooms}
-                  onChange={(e) => set(at, { opensRooms: e.target.checked })}
-                />
-                <Select
-                  label={t('runSheet.orders')}
-                  value={item.orders ? 'set' : ''}
-                  onChange={(e) => set(at, { orders: e.target.value ? usualOrders : null })}
-                >
-                  <option value="">{t('runSheet.leave')}</option>
-                  <option value="set">{t('runSheet.setOrders')}</option>
-                </Select>
-                {item.orders && (
-                  <div className="grid grid-cols-2 gap-2">
-                    {orders.map((order) => (
-                      <Select
-                        key={order}
-                        label={t(`orders.name.${order}`)}
-                        value={item.orders![order]}
-                        onChange={(e) => set(at, { orders: { ...item.orders!, [order]: e.target.value as Audience } })}
-                      >
-                        {audiences.map((audience) => (
-                          <option key={audience} value={audience}>
-                            {t(`orders.audience.${audience}`)}
-                          </option>
-                        ))}
-                      </Select>
-                    ))}
-                  </div>
-                )}
-                <Field
-                  label={t('runSheet.shows')}
-                  placeholder={t('runSheet.showsHint')}
-                  maxLength={120}
-                  value={item.shows ?? ''}
-                  onChange={(e) => set(at, { shows: e.target.value || null })}
-                />
+                {onItem.map(({ at: key, Fields }) => (
+                  <Fields key={key} item={item} onChange={(change) => set(at, change)} />
+                ))}
                 <Words
                   label={t('runSheet.note')}
                   maxLength={2000}

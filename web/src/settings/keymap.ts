@@ -1,72 +1,28 @@
 import { create } from 'zustand'
+import { topicKeys } from '../topics/keys'
+import type { TopicKeys } from '../topics/keyTypes'
 import { kept } from './kept'
 
-/** What a key can do, with the key it has until it is changed. A name's first part says on whose page. */
-export const usualKeys = {
-  admit: 'a',
-  sure: 'A',
-  next: 'n',
-  decline: 'd',
-  floor: 'f',
-  takeFloor: 'F',
-  mute: 'q',
-  muteAll: 'Q',
-  role: 'p',
-  lobby: 'b',
-  moveTo: 'm',
-  remove: 'Delete',
-  door: 'l',
-  record: 'r',
-  find: 's',
-  nextItem: 'i',
-  ask: 'y',
-  front: 'v',
-  selectAll: 'Ctrl+a',
-  clear: 'Escape',
-  line: '/',
-  goTo: 'g',
-  takeBack: 'Ctrl+z',
-  mic: '1',
-  cam: '2',
-  hand: 'h',
-  write: 'c',
-  captions: 't',
-  fullScreen: 'x',
-  widen: 'w',
-  callBench: 'o',
-  help: '?',
-} as const
+/** The acts of one kind of keys, of all topics. */
+type ActsOf<K extends TopicKeys> = keyof K['bench'] | keyof K['own']
+type Distributed<K> = K extends TopicKeys ? ActsOf<K> & string : never
 
-export type KeyAct = keyof typeof usualKeys
+/** What a key can do. */
+export type KeyAct = Distributed<(typeof topicKeys)[number]>
+
+const all: readonly TopicKeys[] = topicKeys
+const ofKind = (kind: keyof TopicKeys) =>
+  all.flatMap((keys) => Object.entries(keys[kind] ?? {})).sort(([, [, one]], [, [, other]]) => one - other)
+const actsOf = (kind: keyof TopicKeys) => ofKind(kind).map(([act]) => act as KeyAct)
+
+/** Each with the key it has until it is changed. */
+export const usualKeys = Object.fromEntries([...ofKind('bench'), ...ofKind('own')].map(([act, [key]]) => [act, key])) as Readonly<
+  Record<KeyAct, string>
+>
 
 /** What only the bench can do. */
-export const benchActs: readonly KeyAct[] = [
-  'admit',
-  'sure',
-  'next',
-  'decline',
-  'floor',
-  'takeFloor',
-  'mute',
-  'muteAll',
-  'role',
-  'lobby',
-  'moveTo',
-  'remove',
-  'door',
-  'record',
-  'find',
-  'nextItem',
-  'ask',
-  'front',
-  'selectAll',
-  'clear',
-  'line',
-  'goTo',
-  'takeBack',
-  'widen',
-]
-export const ownActs: readonly KeyAct[] = ['mic', 'cam', 'hand', 'write', 'captions', 'fullScreen', 'callBench', 'help']
+export const benchActs = actsOf('bench')
+export const ownActs = actsOf('own')
 
 const place = 'keys'
 

@@ -1,5 +1,5 @@
 import { useTranslation } from 'react-i18next'
-import { RibbonParts } from '../topics/Slots'
+import { Pieces } from '../topics/Slots'
 import type { PageTopic, Within } from '../topics/slots'
 import { ScreenTitle, SkipLink } from '../ui/ScreenTitle'
 import { RibbonTitle } from './RibbonItem'
@@ -22,9 +22,9 @@ export function Ribbon({ topics, within, bench = false }: Props) {
       {bench && <SkipLink to="board" label={t('common.skipToBoard')} />}
       <SkipLink to="picture" label={t('common.skipToPicture')} />
       <RibbonTitle sitting={within.sitting} bench={bench} />
-      <RibbonParts topics={topics} within={within} place="ribbon" />
+      <Pieces topics={topics} within={within} place="ribbon" />
       <span className="flex-1 max-md:hidden" />
-      <RibbonParts topics={topics} within={within} place="ribbonEnd" />
+      <Pieces topics={topics} within={within} place="ribbonEnd" />
     </header>
   )
 }

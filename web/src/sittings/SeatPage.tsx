@@ -1,5 +1,5 @@
 import { atSeat } from '../topics/atSeat'
-import { actsOf, Beside, Cards, PicturePlace, Watches } from '../topics/Slots'
+import { actsOf, Beside, Cards, PicturePlace, Pieces, Watches } from '../topics/Slots'
 import { Boundary } from '../ui/Boundary'
 import { silence } from '../media/useOwnDevices'
 import { OldPage } from './OldPage'
@@ -7,26 +7,16 @@ import type { MeRow } from '../contract.generated'
 import type { Sitting } from '../live/store'
 import { Notices } from './Notices'
 import { useSide } from './useSide'
-import { switches } from '../media/useOwnDevices'
 import { Ribbon } from './Ribbon'
-import { useMaySentence } from '../orders/useMaySentence'
 import { Picture } from '../picture/Picture'
-import { toggleFullScreen } from '../picture/view'
 import { useKeys } from '../settings/useKeys'
 import { OwnStrip } from '../people/OwnStrip'
 
 /** The page of a presenter or attendee: picture first, and one sentence that says what one may do. */
 export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sitting; id: string; link: string }) {
-  const sentence = useMaySentence()
   const within = { me, sitting, id, link }
   const [side, setSide] = useSide('chat')
-  useKeys({
-    mic: switches.microphone,
-    cam: switches.camera,
-    hand: switches.hand,
-    fullScreen: toggleFullScreen,
-    ...actsOf(atSeat, within),
-  })
+  useKeys(actsOf(atSeat, within))
   return (
     <div className="flex h-dvh min-h-140 flex-col max-md:h-auto max-md:min-h-dvh">
       <Boundary place="ribbon">
@@ -54,9 +44,7 @@ export function SeatPage({ me, sitting, id, link }: { me: MeRow; sitting: Sittin
                 <OwnStrip me={me} />
               </Boundary>
             </div>
-            <p className="flex flex-1 items-center font-serif text-[0.969rem] leading-snug" data-testid="may">
-              {sentence}
-            </p>
+            <Pieces topics={atSeat} within={within} place="foot" />
           </div>
         </main>
         <Beside topics={atSeat} within={within} shown={side} onShow={setSide} />

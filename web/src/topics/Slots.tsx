@@ -21,10 +21,10 @@ export function Cards({ topics, within, place }: Props & { place: 'above' | 'bel
   ))
 }
 
-/** What stands at one end of the ribbon. */
-export function RibbonParts({ topics, within, place }: Props & { place: 'ribbon' | 'ribbonEnd' }) {
+/** What stands at one end of the ribbon, or at the foot. */
+export function Pieces({ topics, within, place }: Props & { place: 'ribbon' | 'ribbonEnd' | 'foot' }) {
   return inOrder(topics.map((topic) => topic[place])).map(({ at, Item }) => (
-    <Boundary key={at} place="ribbon">
+    <Boundary key={at} place={place === 'foot' ? 'card' : 'ribbon'}>
       <Item {...within} />
     </Boundary>
   ))
@@ -62,6 +62,11 @@ export function Beside({ topics, within, ...rest }: Props & { shown: string | nu
 export const actsOf = (topics: readonly PageTopic[], within: Within) =>
   Object.assign({}, ...topics.map((topic) => topic.acts?.(within))) as NonNullable<ReturnType<NonNullable<PageTopic['acts']>>>
 
-/** Which letter leads to which part, after the key of "go to". */
+/** Which letter leads where, after the key of "go to". */
 export const lettersOf = (topics: readonly PageTopic[], show: Show): Record<string, () => void> =>
-  Object.fromEntries(topics.flatMap(({ beside }) => (beside?.letter ? [[beside.letter, () => show(beside.key)]] : [])))
+  Object.fromEntries(
+    topics.flatMap(({ beside, letters = {} }) => [
+      ...Object.entries(letters),
+      ...(beside?.letter ? [[beside.letter, () => show(beside.key)] as const] : []),
+    ]),
+  )

@@ -8,8 +8,10 @@ import { OfferedFiles } from '../handouts/OfferedFiles'
 import { LentBanner } from '../lending/LentBanner'
 import { notes } from '../notes/onPage'
 import { OwnRecorder } from '../ownRecording/OwnRecorder'
+import { orders } from '../orders/atSeat'
 import { Asked } from '../people/Asked'
-import { PictureItem } from '../picture/PictureItem'
+import { own } from '../people/onPage'
+import { picture } from '../picture/atSeat'
 import { polls } from '../polls/atSeat'
 import { ConsentCard } from '../recording/ConsentCard'
 import { RecordedMark } from '../recording/RecordedMark'
@@ -27,7 +29,9 @@ export const atSeat: readonly PageTopic[] = [
   settings(false),
   { ribbonEnd: { at: 40, Item: LeaveButton } },
   { ribbon: { at: 20, Item: ShownItem } },
-  { ribbon: { at: 30, Item: PictureItem } },
+  picture,
+  orders,
+  own,
   { below: { at: 10, Card: FloorLine } },
   { below: { at: 20, Card: LentBanner } },
   { ribbon: { at: 40, Item: FilesItem }, below: { at: 30, Card: OfferedFiles } },

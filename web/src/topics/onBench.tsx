@@ -1,9 +1,10 @@
 import { admission } from '../admission/onBench'
 import { captions } from '../captions/onPage'
 import { chat } from '../chat/onPage'
+import { commandLine } from '../commandLine/onBench'
+import { docket } from '../docket/onBench'
 import { ShownItem } from '../exhibits/ShownItem'
-import { FloorItem } from '../floor/FloorItem'
-import { FloorLine } from '../floor/FloorLine'
+import { floor } from '../floor/onBench'
 import { FilesWord } from '../handouts/FilesItem'
 import { OfferedFiles } from '../handouts/OfferedFiles'
 import { ledger } from '../ledger/onBench'
@@ -12,7 +13,8 @@ import { notes } from '../notes/onPage'
 import { OwnRecorder } from '../ownRecording/OwnRecorder'
 import { OrdersItem } from '../orders/OrderItems'
 import { Asked } from '../people/Asked'
-import { PictureItem } from '../picture/PictureItem'
+import { own, people } from '../people/onPage'
+import { picture } from '../picture/onBench'
 import { FactsItem } from '../planning/FactsItem'
 import { polls } from '../polls/onBench'
 import { ConsentCard } from '../recording/ConsentCard'
@@ -28,9 +30,13 @@ import type { PageTopic } from './slots'
 export const onBench: readonly PageTopic[] = [
   admission,
   { ribbon: { at: 30, Item: OrdersItem } },
-  { ribbon: { at: 40, Item: FloorItem }, below: { at: 10, Card: FloorLine } },
+  docket,
+  floor,
   { ribbon: { at: 50, Item: ShownItem } },
-  { ribbon: { at: 70, Item: PictureItem } },
+  picture,
+  own,
+  people,
+  commandLine,
   { ribbonEnd: { at: 20, Item: FactsItem } },
   { above: { at: 10, Card: Asked } },
   { above: { at: 20, Card: OwnRecorder } },

@@ -21,8 +21,8 @@ export interface Card {
   Card: ComponentType<Within>
 }
 
-/** A sentence of the session's state, or a word at the ribbon's end; those of one place stand in the order of their numbers. */
-export interface RibbonPart {
+/** A sentence of the session's state, a word at the ribbon's end, a line at the foot; those of one place stand in the order of their numbers. */
+export interface Piece {
   at: number
   Item: ComponentType<Within>
 }
@@ -45,13 +45,17 @@ export interface Part {
 
 /** What a topic adds to a page of the sitting. A page draws each by itself: what fails takes nothing else with it. */
 export interface PageTopic {
-  ribbon?: RibbonPart
-  ribbonEnd?: RibbonPart
+  ribbon?: Piece
+  ribbonEnd?: Piece
   /** Between the ribbon and the picture. */
   above?: Card
   /** Below the picture. */
   below?: Card
+  /** At the foot of the page. */
+  foot?: Piece
   beside?: Part
+  /** After the key of "go to", where a letter leads that no part beside the picture has. */
+  letters?: Readonly<Record<string, () => void>>
   /** Around the picture. */
   Around?: ComponentType<{ children: ReactNode }>
   /** In place of the picture; null where that is to be seen. */

@@ -2,7 +2,7 @@ import { clsx } from 'clsx'
 import { useTranslation } from 'react-i18next'
 import type { Order, SeatRow } from '../contract.generated'
 import { wish } from '../live/connection'
-import { exceptable } from '../orders/orders'
+import { exceptable } from './orders'
 
 type May = 'given' | 'taken' | 'order' | 'mixed'
 
