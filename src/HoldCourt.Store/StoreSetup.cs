@@ -47,7 +47,9 @@ public static class StoreSetup
         IsOfBefore(db);
     }
 
-    /// <summary>What one form took the place of: the forms of before the first release, the last of which is the same under other names.</summary>
+    /// <summary>
+    /// What one form took the place of: the forms of before the first release, the last of which is the same under other names.
+    /// </summary>
     private const string Whole = "20261202000000_Whole", LastBefore = "20261201211719_UsedCodes";
 
     /// <summary>Whether it has the form that <see cref="Whole"/> took the place of.</summary>

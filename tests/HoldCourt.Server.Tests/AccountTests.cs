@@ -260,7 +260,8 @@ public sealed class AccountTests : OwnHouse
             .ShouldBe((true, false, "accountClosed"), "what is there is closed, and the house needs a keeper");
         (await Start("--Demo:Load", "true", "--Demo:Everywhere", "true", "--Address", "https://court.example.org"))
             .ShouldBe((false, true, "in"));
-        // A database that an older version made, in which the demo's account is not marked: brought to the new form, and closed all the same.
+        // A database that an older version made, in which the demo's account is not marked: brought to the new form, and closed all
+        // the same.
         folder = Path.Combine(folder, "older");
         Directory.CreateDirectory(folder);
         await using (var older = await Older.Open(folder)) await older.Do("update AspNetUsers set IsDemo = 0, IsKeeper = 0");

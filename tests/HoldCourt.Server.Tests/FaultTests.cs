@@ -254,8 +254,9 @@ public class FaultTests(Court court) : IClassFixture<Court>
                 {
                     await disk.OpenAsync();
                     await using var make = disk.CreateCommand();
+                    var form = what == "newer" ? "29990101000000_Later" : "20261125010104_First";
                     make.CommandText = "create table __EFMigrationsHistory (MigrationId text primary key, ProductVersion text); insert "
-                        + $"into __EFMigrationsHistory values ('{(what == "newer" ? "29990101000000_Later" : "20261125010104_First")}', '9')";
+                        + $"into __EFMigrationsHistory values ('{form}', '9')";
                     await make.ExecuteNonQueryAsync();
                 }
                 break;

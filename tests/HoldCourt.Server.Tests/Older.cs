@@ -37,7 +37,8 @@ internal static class Older
         await using var reader = await command.ExecuteReaderAsync();
         List<string> lines = [];
         while (await reader.ReadAsync())
-            lines.Add(string.Join(" | ", Enumerable.Range(0, reader.FieldCount).Select(n => reader.IsDBNull(n) ? "-" : reader.GetValue(n))));
+            lines.Add(string.Join(" | ",
+                Enumerable.Range(0, reader.FieldCount).Select(n => reader.IsDBNull(n) ? "-" : reader.GetValue(n))));
         return lines;
     }
 }

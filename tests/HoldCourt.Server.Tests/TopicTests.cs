@@ -17,7 +17,8 @@ public class TopicTests
     public void What_goes_between_grains_can_be_changed_by_nobody()
     {
         var grains = typeof(ISittingGrain).Assembly.GetTypes()
-            .Where(type => type.IsInterface && (type.IsAssignableTo(typeof(IGrain)) || type.IsAssignableTo(typeof(IGrainExtension)))).ToArray();
+            .Where(type => type.IsInterface && (type.IsAssignableTo(typeof(IGrain)) || type.IsAssignableTo(typeof(IGrainExtension))))
+            .ToArray();
         grains.Length.ShouldBeGreaterThan(8);
         HashSet<Type> seen = [];
         var changeable = new SortedSet<string>(StringComparer.Ordinal);

@@ -52,7 +52,8 @@ public sealed class UpkeepTests : IAsyncLifetime
             where t.schema = 'main' and t.type = 'table' and t.name not like 'sqlite%' and t.name not like '%Lock' order by 1, 2
             """;
         const string Keys = """
-            select t.name, k."table", k."from", k."to", k.on_delete from pragma_table_list t, pragma_foreign_key_list(t.name) k order by 1, 3
+            select t.name, k."table", k."from", k."to", k.on_delete from pragma_table_list t, pragma_foreign_key_list(t.name) k
+            order by 1, 3
             """;
         const string Indexes = "select tbl_name, sql from sqlite_master where type = 'index' and sql is not null order by 1, 2";
         // What is in it, of what a start does not touch.

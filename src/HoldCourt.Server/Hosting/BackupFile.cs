@@ -124,8 +124,8 @@ internal static class BackupFile
             catch (OtherFormException other)
             {
                 throw new BackupException(
-                $"{source} was made by {(other.IsNewer ? "a newer" : "an older")} version ({manifest.Version}). Install that version, and put it "
-                    + "back there.");
+                $"{source} was made by {(other.IsNewer ? "a newer" : "an older")} version ({manifest.Version}). Install that version, and "
+                    + "put it back there.");
             }
             foreach (var left in new[] { database + "-wal", database + "-shm" }) File.Delete(left);
             if (Directory.Exists(folder)) Directory.Delete(folder);

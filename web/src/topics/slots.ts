@@ -21,7 +21,10 @@ export interface Card {
   Card: ComponentType<Within>
 }
 
-/** A sentence of the session's state, a word at the ribbon's end, a line at the foot; those of one place stand in the order of their numbers. */
+/**
+ * A sentence of the session's state, a word at the ribbon's end, a line at the foot; those of one place stand in the order of
+ * their numbers.
+ */
 export interface Piece {
   at: number
   Item: ComponentType<Within>
