@@ -10,8 +10,8 @@ need_tools() {
     command -v "$tool" >/dev/null || { echo "$tool is missing. Hold Court needs the .NET 10 SDK and Node.js 20 with npm." >&2; exit 1; }
   done
   export DOTNET_CLI_TELEMETRY_OPTOUT=1 DOTNET_NOLOGO=1
-  # Compilers and tests run for minutes: measuring every method first, and warming up a compiler for each project, costs a third.
-  export DOTNET_TieredPGO=0 UseSharedCompilation=true
+  # Compilers and tests run for minutes: measuring every method first costs a third.
+  export DOTNET_TieredPGO=0
 }
 
 # Whether all of these libraries are there. The whole list is read: a pipe that ends early is a failure under pipefail.

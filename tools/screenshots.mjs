@@ -172,6 +172,8 @@ await guest.keyboard.press('t')
 await host.locator('[data-strip]', { hasText: 'Kwabena Osei' }).click()
 await host.locator('[data-strip]', { hasText: 'Runa Halvari' }).click({ modifiers: ['Control'] })
 await settle(host, 7000)
+// The large picture comes small at first.
+await host.waitForTimeout(2500)
 await shot(host, 'bench')
 await shot(guest, 'seat')
 await host.emulateMedia({ colorScheme: 'dark' })

@@ -67,10 +67,11 @@ public static class StoreSetup
     {
         await using var db = await services.GetRequiredService<IDbContextFactory<CourtDb>>().CreateDbContextAsync();
         await KeepBefore(db);
+        // In this order: a kill between the two leaves what the next start goes on with.
         if (IsOfBefore(db))
             await db.Database.ExecuteSqlRawAsync("""
+                DELETE FROM __EFMigrationsHistory WHERE MigrationId < {1};
                 UPDATE __EFMigrationsHistory SET MigrationId = {0} WHERE MigrationId = {1};
-                DELETE FROM __EFMigrationsHistory WHERE MigrationId < {0};
                 """, Whole, LastBefore);
         await db.Database.MigrateAsync();
         await db.Database.ExecuteSqlRawAsync("PRAGMA journal_mode = WAL");

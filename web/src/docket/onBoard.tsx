@@ -30,9 +30,12 @@ export const docket: BoardTopic = {
       },
     },
   ],
-  useClock: (seat) => {
-    const visit = useLive((state) => state.sitting?.visits.on.find((one) => one.seat === seat.id))
-    return visit ? <VisitClock visit={visit} /> : null
+  clock: {
+    at: 20,
+    use: (seat) => {
+      const visit = useLive((state) => state.sitting?.visits.on.find((one) => one.seat === seat.id))
+      return visit ? <VisitClock visit={visit} /> : null
+    },
   },
   forAll: [{ at: 10, Act: NextButton }],
 }

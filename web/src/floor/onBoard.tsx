@@ -24,10 +24,13 @@ function Give({ seat }: OfSeat) {
 export const floor: BoardTopic = {
   words: [{ at: 43, use: (seat, _, t) => (seat.hand === null ? null : t('floor.handUp')) }],
   act: { at: 20, Act: Give },
-  useClock: (seat) =>
-    useLive((state) => state.sitting?.floor.turn?.seat === seat.id) ? (
-      <span className="min-w-10 text-right text-[0.75rem]">
-        <TurnClock />
-      </span>
-    ) : null,
+  clock: {
+    at: 10,
+    use: (seat) =>
+      useLive((state) => state.sitting?.floor.turn?.seat === seat.id) ? (
+        <span className="min-w-10 text-right text-[0.75rem]">
+          <TurnClock />
+        </span>
+      ) : null,
+  },
 }

@@ -23,12 +23,7 @@ export function BoardHead({ people, chosen }: { people: readonly SeatRow[]; chos
           </Button>
         </>
       ) : (
-        <>
-          <p className="basis-full text-[0.781rem] text-ink2 [&:nth-last-child(n+4)]:hidden">{t('board.hint')}</p>
-          {actsForAll.map(({ at, Act }) => (
-            <Act key={at} people={people} />
-          ))}
-        </>
+        actsForAll.map(({ at, Act }) => <Act key={at} people={people} />)
       )}
     </div>
   )

@@ -1,5 +1,6 @@
 import { useTranslation } from 'react-i18next'
 import type { SeatRow } from '../contract.generated'
+import { useLive } from '../live/store'
 import { Button } from '../ui/Button'
 import { ActButton, Roles } from './ActButton'
 import { acts, askable, consenting, filmed, open, present, seated } from './acts'
@@ -9,6 +10,14 @@ interface Chosen {
 }
 
 const notHost = (seats: readonly SeatRow[]) => seats.filter((seat) => seat.role !== 'host')
+
+/** What selecting is for, while there is nothing more urgent to do. */
+export function Hint({ people }: { people: readonly SeatRow[] }) {
+  const { t } = useTranslation()
+  const hasSlots = useLive((state) => state.sitting?.visits.hasSlots)
+  const calls = people.some((seat) => seat.state !== null || (seat.place === 'lobby' && seat.note?.recognition.match === 'sure'))
+  return !hasSlots && !calls && <p className="basis-full text-[0.781rem] text-ink2">{t('board.hint')}</p>
+}
 
 export function MuteMany({ people }: { people: readonly SeatRow[] }) {
   const { t } = useTranslation()

@@ -2,7 +2,7 @@ import { clsx } from 'clsx'
 import { Phone } from 'lucide-react'
 import { memo } from 'react'
 import { useTranslation } from 'react-i18next'
-import type { SeatRow } from '../contract.generated'
+import type { BenchNote, SeatRow } from '../contract.generated'
 import { clock } from '../i18n'
 import { useNow } from '../live/time'
 import { stripActs, stripCarries, stripClocks, stripWords } from '../topics/onBoard'
@@ -33,9 +33,8 @@ const spines = {
 
 /** One person's row on the board; the same fields in the same place in every bay. */
 export const Strip = memo(function Strip({ seat, top, height, place, of, selected, focusable }: Props) {
-  const note = useWords(seat)
   const bay = useBay(seat)
-  const count = stripClocks.map((use) => use(seat)).find((one) => one !== null)
+  const count = stripClocks.map(({ use }) => use(seat)).find((one) => one !== null)
   const carry = stripCarries.map((use) => use(seat)).find((one) => one !== null)
   return (
     <li
@@ -64,17 +63,7 @@ export const Strip = memo(function Strip({ seat, top, height, place, of, selecte
           {seat.byPhone && <Phone aria-hidden size={12} className="mr-1 inline-block" />}
           {seat.name}
         </span>
-        {note && height > 30 && (
-          <span
-            title={note}
-            className={clsx(
-              'block overflow-hidden text-[0.719rem] text-ellipsis whitespace-nowrap [font-stretch:90%]',
-              seat.note?.looksLike ? 'font-semibold text-brick' : 'text-ink2',
-            )}
-          >
-            {note}
-          </span>
-        )}
+        {seat.note && height > 30 && <WordsLine seat={seat} note={seat.note} />}
       </button>
       {stripActs.map(({ at, Act }) => (
         <Act key={at} seat={seat} />
@@ -152,12 +141,26 @@ function Since({ seat }: { seat: SeatRow }) {
   )
 }
 
-/** Words of topics, as their numbers say. */
-function useWords(seat: SeatRow): string | null {
+/** Words of topics, as their numbers say; only the bench has any. */
+function WordsLine({ seat, note }: { seat: SeatRow; note: BenchNote }) {
   const { t } = useTranslation()
-  const { note } = seat
-  const said = stripWords.map(({ at, use }) => ({ at, words: note && use(seat, note, t) })).filter(({ words }) => words !== null)
+  const said = stripWords.flatMap(({ at, use }) => {
+    const words = use(seat, note, t)
+    return words === null ? [] : [{ at, words }]
+  })
   const first = said[0]
-  if (!first || first.at < 40 || first.at >= 60) return first?.words || null
-  return said.flatMap(({ at, words }) => (at < 60 ? [words] : [])).join(' · ')
+  if (!first?.words) return null
+  const together = first.at >= 40 && first.at < 60
+  const line = together ? said.flatMap(({ at, words }) => (at < 60 ? [words] : [])).join(' · ') : first.words
+  return (
+    <span
+      title={line}
+      className={clsx(
+        'block overflow-hidden text-[0.719rem] text-ellipsis whitespace-nowrap [font-stretch:90%]',
+        note.looksLike ? 'font-semibold text-brick' : 'text-ink2',
+      )}
+    >
+      {line}
+    </span>
+  )
 }

@@ -1,7 +1,7 @@
 import { clock } from '../i18n'
 import { useNow } from '../live/time'
 import type { BoardTopic } from '../topics/boardSlots'
-import { Devices, MuteMany, Places, Remove } from './HeadActs'
+import { Devices, Hint, MuteMany, Places, Remove } from './HeadActs'
 import { useTrouble } from './trouble'
 
 export const people: BoardTopic = {
@@ -21,7 +21,10 @@ export const people: BoardTopic = {
     { at: 60, use: (_, note, t) => (note.asked ? t('board.asked') : note.hasLeave ? t('board.hasLeave') : null) },
     { at: 80, use: (seat, _, t) => (seat.role === 'attendee' ? null : t(`role.${seat.role}`)) },
   ],
-  forAll: [{ at: 30, Act: MuteMany }],
+  forAll: [
+    { at: 5, Act: Hint },
+    { at: 30, Act: MuteMany },
+  ],
   forChosen: [
     { at: 20, Act: Devices },
     { at: 30, Act: Places },

@@ -6,7 +6,7 @@ import { useNavigate, useParams } from 'react-router'
 import { guestLink, plans, Refused } from '../api/client'
 import type { KeptPlan, Plan, SessionKind } from '../contract.generated'
 import { dateAndTime } from '../i18n'
-import { onPlan, partsOf } from '../topics/onPlan'
+import { asides, blanks, keptParts, sections } from '../topics/onPlan'
 import { Button } from '../ui/Button'
 import { Choice } from '../ui/Choice'
 import { CopyButton } from '../ui/CopyButton'
@@ -34,7 +34,7 @@ export default function PlanPage() {
       <PlanForm key={id} kept={kept.data ?? null} />
       {kept.data && (
         <>
-          {partsOf('kept').map(({ at, Part }) => (
+          {keptParts.map(({ at, Part }) => (
             <Part key={at} kept={kept.data} />
           ))}
         </>
@@ -67,7 +67,7 @@ const blank = (): Plan =>
       except: [],
       language: i18next.language,
     },
-    ...onPlan.map((topic) => topic.blank),
+    ...blanks,
   ) as Plan
 
 function PlanForm({ kept }: { kept: KeptPlan | null }) {
@@ -165,7 +165,7 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
             </div>
           )}
         </Section>
-        {partsOf('section').map(({ at, title, Section: Part }) => (
+        {sections.map(({ at, title, Section: Part }) => (
           <Section key={at} title={title(t)}>
             <Part plan={plan} onChange={set} />
           </Section>
@@ -186,7 +186,7 @@ function PlanForm({ kept }: { kept: KeptPlan | null }) {
         {kept && <Acts kept={kept} />}
       </div>
       <div className="flex flex-col gap-3 self-start border border-line bg-paper p-5">
-        {partsOf('aside').map(({ at, Part }) => (
+        {asides.map(({ at, Part }) => (
           <Part key={at} plan={plan} onChange={set} />
         ))}
         {kept && <Codes kept={kept} />}

@@ -2,15 +2,13 @@ import { Fragment, type ReactNode } from 'react'
 import { useTranslation } from 'react-i18next'
 import { Side } from '../sittings/Side'
 import { Boundary } from '../ui/Boundary'
+import { inOrder } from './inOrder'
 import type { PageTopic, Show, Within } from './slots'
 
 interface Props {
   topics: readonly PageTopic[]
   within: Within
 }
-
-const inOrder = <T extends { at: number }>(all: readonly (T | undefined)[]) =>
-  all.filter((one) => one !== undefined).sort((one, other) => one.at - other.at)
 
 /** The cards of one place. */
 export function Cards({ topics, within, place }: Props & { place: 'above' | 'below' }) {

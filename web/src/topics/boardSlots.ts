@@ -24,8 +24,8 @@ export interface BoardTopic {
   words?: readonly StripWords[]
   /** A button on the strip. */
   act?: HeadAct<OfSeat>
-  /** What counts there in place of how long somebody is where they are; null where nothing does. */
-  useClock?: (seat: SeatRow) => ReactNode
+  /** What counts there in place of how long somebody is where they are; null where nothing does, and then the next is asked. */
+  clock?: { at: number; use: (seat: SeatRow) => ReactNode }
   /** What a strip carries when it is dragged; null where it stays. */
   useCarry?: (seat: SeatRow) => ((event: DragEvent) => void) | null
   forAll?: readonly HeadAct<{ people: readonly SeatRow[] }>[]

@@ -7,17 +7,15 @@ import { people } from '../people/onBoard'
 import { polls } from '../polls/onBoard'
 import { rooms } from '../rooms/onBoard'
 import { signs } from '../signs/onBoard'
-import type { BoardTopic, HeadAct } from './boardSlots'
+import type { BoardTopic } from './boardSlots'
+import { inOrder } from './inOrder'
 
 /** What topics add to the board, an entry for each. */
 const onBoard: readonly BoardTopic[] = [admission, docket, exhibits, floor, orders, people, polls, rooms, signs]
 
-const inOrder = <T extends { at: number }>(all: readonly T[]) => [...all].sort((one, other) => one.at - other.at)
-const gather = <P>(all: readonly (readonly HeadAct<P>[] | undefined)[]) => inOrder(all.flatMap((some) => some ?? []))
-
-export const stripWords = inOrder(onBoard.flatMap(({ words }) => words ?? []))
-export const stripActs = gather(onBoard.map(({ act }) => act && [act]))
-export const stripClocks = onBoard.flatMap(({ useClock }) => useClock ?? [])
+export const stripWords = inOrder(onBoard.flatMap(({ words = [] }) => words))
+export const stripActs = inOrder(onBoard.map(({ act }) => act))
+export const stripClocks = inOrder(onBoard.map(({ clock }) => clock))
 export const stripCarries = onBoard.flatMap(({ useCarry }) => useCarry ?? [])
-export const actsForAll = gather(onBoard.map(({ forAll }) => forAll))
-export const actsForChosen = gather(onBoard.map(({ forChosen }) => forChosen))
+export const actsForAll = inOrder(onBoard.flatMap(({ forAll = [] }) => forAll))
+export const actsForChosen = inOrder(onBoard.flatMap(({ forChosen = [] }) => forChosen))
